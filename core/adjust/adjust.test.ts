@@ -1,0 +1,265 @@
+import { randomLcg, randomNormal } from "d3-random";
+import fc from "fast-check";
+import { type AdjustEvent, type Advice, type Knob, explain, nextAction } from ".";
+import { KINDS } from "../kind";
+import type { Tolerance } from "../metrology";
+import { USUAL_OPV, opvKnob } from "../pressure";
+import { type ValveTwin, runValve } from "../twin";
+
+const knob = opvKnob(USUAL_OPV, KINDS.K7);
+const tolerance: Tolerance = { lower: 8.5, target: 9, upper: 9.5 };
+const read = (value: number, u = 0.15, more = {}): AdjustEvent => ({ kind: "reading", value, u, ...more });
+const move = (amount: number): AdjustEvent => ({ kind: "move", amount });
+const ask = (events: AdjustEvent[], over: Partial<Knob> = {}, within = tolerance): Advice =>
+  nextAction({ knob: { ...knob, ...over }, tolerance: within, events });
+
+/** Follows the advice on a simulated machine until it accepts or calls a fault. */
+function play(twin: ValveTwin, random: () => number, over: Partial<Knob> = {}, within = tolerance) {
+  const valve = runValve(twin, random);
+  const events: AdjustEvent[] = [read(valve.read(), twin.noise)];
+  let moves = 0;
+  for (let turns = 0; turns < 40; turns++) {
+    const { action } = ask(events, over, within);
+    if (action.kind === "accept" || action.kind === "fault") return { end: action, moves, pressure: valve.pressure() };
+    if (action.kind === "move") {
+      valve.turn(action.amount);
+      events.push(move(action.amount));
+      moves++;
+    }
+    events.push(read(valve.read(), twin.noise));
+  }
+  return { end: { kind: "endless" as const }, moves, pressure: valve.pressure() };
+}
+
+/** Simulated machines by the figures of the trade: 2 bar a turn ± 35 %, readings ± 0.15 bar. Seeded. */
+function fleet(count: number, seed: number, change: (random: () => number) => Partial<ValveTwin>, over: Partial<Knob> = {}) {
+  const random = randomLcg(seed);
+  const response = randomNormal.source(random)(2, 0.7);
+  const outcomes = [];
+  for (let i = 0; i < count; i++) {
+    const twin = {
+      response: Math.max(0.4, response()),
+      backlash: 0.1 * random(),
+      ceiling: 99,
+      setting: 9 + (random() < 0.5 ? -1 : 1) * (0.6 + 2.4 * random()),
+      noise: 0.15,
+      stale: 0,
+      ...change(random),
+    };
+    outcomes.push(play(twin, random, over));
+  }
+  return outcomes;
+}
+
+describe("one step at a time", () => {
+  test("nothing read yet: read", () => {
+    expect(ask([])).toEqual({ action: { kind: "recheck", reason: "no-reading" }, belief: null });
+  });
+
+  test("trade: half a turn is about 1 bar", () => {
+    const { action } = ask([read(8)]);
+    expect(action).toMatchObject({ kind: "move", amount: 0.5 });
+    if (action.kind === "move") expect(action.expected.value).toBeCloseTo(9, 0);
+  });
+
+  test("too high turns the other way, and a knob that lowers gets the other sign", () => {
+    expect(ask([read(10.2)]).action).toMatchObject({ kind: "move", amount: expect.any(Number) });
+    const up = ask([read(10.2)]).action;
+    const down = ask([read(10.2)], { direction: -1 }).action;
+    if (up.kind !== "move" || down.kind !== "move") throw new Error("a move was due");
+    expect(up.amount).toBeLessThan(0);
+    expect(down.amount).toBe(-up.amount);
+  });
+
+  test("well inside: accept", () => {
+    expect(ask([read(9), read(9.1)]).action).toEqual({ kind: "accept" });
+  });
+
+  test("moved but not read: read, never stack a move", () => {
+    expect(ask([read(8), move(0.5)]).action).toEqual({ kind: "recheck", reason: "moved-not-read" });
+  });
+
+  test("the machine's own response replaces the usual one", () => {
+    const { belief, action } = ask([read(7), read(7.05), move(0.5), read(7.5), read(7.5)]);
+    expect(belief!.response.mean).toBeGreaterThan(0.85);
+    expect(belief!.response.mean).toBeLessThan(1.4);
+    expect(action).toMatchObject({ kind: "move" });
+    if (action.kind === "move") expect(action.amount).toBeGreaterThanOrEqual(1);
+  });
+
+  test("an unsettled reading asks for a wait; after the wait it goes on", () => {
+    const offset = { staleProbability: 0.33, step: 1, backlash: 0, response: { mean: 1, sd: 0.1 }, largestMove: 9 };
+    const within = { lower: 92.5, target: 93.5, upper: 94.5 };
+    const after = [read(90.5, 0.3), move(3), read(90.6, 0.3)];
+    expect(ask(after, offset, within).action).toEqual({ kind: "recheck", reason: "unsettled" });
+    expect(ask([...after, read(93.4, 0.3), read(93.5, 0.3)], offset, within).action).toEqual({ kind: "accept" });
+  });
+
+  test("a reading that contradicts the rest is read again", () => {
+    const { action, belief } = ask([read(8.2), read(8.2), read(8.2), read(11)]);
+    expect(action).toEqual({ kind: "recheck", reason: "contradiction" });
+    expect(belief!.value).toBeCloseTo(8.2, 0);
+  });
+
+  test("wrong direction is named", () => {
+    expect(ask([read(8), move(0.5), read(7.1), read(7.05)]).action).toMatchObject({ kind: "fault", fault: "reversed" });
+  });
+
+  test("a gauge that can't decide says so before anything is turned", () => {
+    expect(ask([read(8, 0.1, { uCommon: 0.5 })]).action).toMatchObject({ kind: "fault", fault: "gauge-too-coarse" });
+  });
+
+  test("no travel left is the end", () => {
+    expect(ask([read(8)], { travel: { lowest: -1, highest: 0 } }).action).toMatchObject({ kind: "fault", fault: "end-of-travel" });
+  });
+
+  test("a step that jumps over the tolerance is named", () => {
+    const coarse = { step: 1, response: { mean: 2, sd: 0.1 }, backlash: 0 };
+    const events = [read(8.1, 0.05), move(1), read(10.1, 0.05), move(-1), read(8.1, 0.05)];
+    expect(ask(events, coarse).action).toMatchObject({ kind: "fault", fault: "step-too-coarse" });
+  });
+
+  test.each([
+    [{ step: 0 }, read(8)],
+    [{ response: { mean: 0, sd: 1 } }, read(8)],
+    [{ response: { mean: 2, sd: 0 } }, read(8)],
+    [{}, read(8, 0)],
+    [{}, read(Number.NaN)],
+    [{}, move(Number.POSITIVE_INFINITY)],
+  ])("refuses a question that makes no sense (%#)", (over, event) => expect(() => ask([event], over)).toThrow(RangeError));
+
+  test("refuses a tolerance without limits", () => expect(() => ask([read(8)], {}, {})).toThrow(RangeError));
+});
+
+describe("whole machines, simulated with seeds; the figures are the aims of the product", () => {
+  test("sound machines: about two moves, hardly a false acceptance, hardly a false alarm", () => {
+    const outcomes = fleet(120, 0.11, () => ({}));
+    const accepted = outcomes.filter((o) => o.end.kind === "accept");
+    const wrong = accepted.filter((o) => o.pressure < 8.5 || o.pressure > 9.5);
+    expect(accepted.length).toBeGreaterThanOrEqual(118);
+    expect(wrong.length / accepted.length).toBeLessThan(0.02);
+    expect(outcomes.reduce((sum, o) => sum + o.moves, 0) / outcomes.length).toBeLessThan(1.8);
+  });
+
+  test("stuck valves are named", () => {
+    const outcomes = fleet(40, 0.22, () => ({ response: 0 }));
+    const named = outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "stuck");
+    expect(named.length).toBeGreaterThanOrEqual(35);
+  });
+
+  test("worn pumps are named, not turned against for ever", () => {
+    const outcomes = fleet(40, 0.33, (random) => ({ ceiling: 6.5 + 1.8 * random(), setting: 7 + 3 * random() }));
+    const named = outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "ceiling");
+    expect(named.length).toBeGreaterThanOrEqual(32);
+    expect(Math.max(...outcomes.map((o) => o.moves))).toBeLessThan(9);
+  });
+
+  test("valves built the other way are named", () => {
+    const outcomes = fleet(25, 0.44, () => ({ response: -2 }));
+    expect(outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "reversed").length).toBeGreaterThanOrEqual(22);
+  });
+
+  test("a third of first readings stale: still right", () => {
+    const outcomes = fleet(50, 0.55, () => ({ stale: 0.33 }), { staleProbability: 0.33 });
+    const wrong = outcomes.filter((o) => o.end.kind === "accept" && (o.pressure < 8.5 || o.pressure > 9.5));
+    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(48);
+    expect(wrong.length).toBeLessThanOrEqual(2);
+  });
+});
+
+describe("properties", () => {
+  const pressures = fc.double({ min: 5, max: 13, noNaN: true });
+
+  test("every move is whole steps, inside the travel, and the advice is the same twice", () => {
+    fc.assert(
+      fc.property(pressures, fc.integer({ min: -6, max: 6 }), pressures, (first, eighths, second) => {
+        const events = [read(first), move(eighths / 8), read(second)];
+        const a = ask(events, { travel: { lowest: -1, highest: 1 } });
+        expect(ask(events, { travel: { lowest: -1, highest: 1 } })).toEqual(a);
+        if (a.action.kind !== "move") return;
+        expect(Math.abs((a.action.amount * 8) % 1)).toBeLessThan(1e-9);
+        expect(Math.abs(eighths / 8 + a.action.amount)).toBeLessThanOrEqual(1 + 1e-9);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test("a larger error never gives a smaller first move", () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.7, max: 2, noNaN: true }), fc.double({ min: 0.1, max: 1.5, noNaN: true }), (error, more) => {
+        const amount = (low: number) => {
+          const { action } = ask([read(low), read(low)], { largestMove: 4 });
+          return action.kind === "move" ? action.amount : 0;
+        };
+        expect(amount(9 - error - more)).toBeGreaterThanOrEqual(amount(9 - error));
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test("the unit of the reading does not matter", () => {
+    const psi = 14.5037738;
+    const scaled = (events: AdjustEvent[]) =>
+      events.map((e) => (e.kind === "reading" ? { ...e, value: e.value * psi, u: e.u * psi } : e));
+    fc.assert(
+      fc.property(pressures, pressures, (first, second) => {
+        const events = [read(first), move(0.25), read(second)];
+        const bar = ask(events);
+        const other = nextAction({
+          knob: { ...knob, response: { mean: 2 * psi, sd: 0.7 * psi }, scatter: 0.03 * psi },
+          tolerance: { lower: 8.5 * psi, target: 9 * psi, upper: 9.5 * psi },
+          events: scaled(events),
+        });
+        expect(other.action.kind).toBe(bar.action.kind);
+        if (bar.action.kind === "move" && other.action.kind === "move")
+          expect(other.action.amount).toBeCloseTo(bar.action.amount, 9);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test("the order of equal-standing readings does not matter", () => {
+    fc.assert(
+      fc.property(pressures, fc.double({ min: -0.3, max: 0.3, noNaN: true }), (x, d) => {
+        const a = ask([read(x), read(x + d), move(0.25), read(x + 0.5)]).belief!;
+        const b = ask([read(x + d), read(x), move(0.25), read(x + 0.5)]).belief!;
+        expect(b.value).toBeCloseTo(a.value, 2);
+        expect(b.pInside).toBeCloseTo(a.pInside, 2);
+      }),
+      { numRuns: 30 },
+    );
+  });
+});
+
+describe("said in words", () => {
+  const words = {
+    value: (x: number) => `${x.toFixed(1)} bar`,
+    spread: (x: number) => `${x.toFixed(1)} bar`,
+    amount: (a: number) => `${Math.abs(a)} turn ${a > 0 ? "clockwise" : "anticlockwise"}`,
+    act: "Turn the valve",
+  };
+  const say = (events: AdjustEvent[], over: Partial<Knob> = {}) =>
+    explain(ask(events, over), { knob, tolerance, events }, words);
+
+  test("a move names amount, expectation and chance", () => {
+    const said = say([read(8), read(8.1)]);
+    expect(said.headline).toMatch(/^Turn the valve 0\.\d+ turn clockwise\.$/);
+    expect(said.expect).toMatch(/^Expect \d\.\d bar ± \d\.\d bar\. \d+ % it holds\.$/);
+    expect(said.why.join(" ")).toMatch(/2 readings.*not shown its response yet/);
+  });
+
+  test.each([
+    [[], "Take the first reading."],
+    [[read(9), read(9)], "Leave it there."],
+    [[read(8), move(0.5)], "Read again: the knob has moved since the last reading."],
+    [[read(8.2), read(8.2), read(8.2), read(11)], "Read once more: this reading does not fit."],
+    [[read(8), move(0.5), read(7.1), read(7.05)], "Stop. It answers the wrong way round."],
+  ] as [AdjustEvent[], string][])("%#", (events, headline) => expect(say(events).headline).toBe(headline));
+
+  test("a fault lists its causes with their probability; figures follow the data", () => {
+    const said = say([read(8), read(8), move(0.5), read(7.1), read(7.05)]);
+    expect(said.expect).toMatch(/other way 9\d %/);
+    expect(said.why.join(" ")).toMatch(/4 readings/);
+    expect(said.why.join(" ")).toMatch(/in 1 move\./);
+  });
+});

@@ -1,0 +1,3 @@
+export * from "./types";
+export { nextAction } from "./decide";
+export * from "./explain";

@@ -1,0 +1,126 @@
+import type { Tolerance } from "../metrology";
+
+/**
+ * A knob: whatever is turned, shifted or retyped to move a reading. Amounts are in the knob's own unit and signed;
+ * readings are in the stored unit of the quantity.
+ */
+export interface Knob {
+  /** How it is spoken of: "valve", "offset", "dose button". */
+  readonly name: string;
+  /** Unit of amounts, e.g. "turn". */
+  readonly unit: string;
+  /** Smallest amount it can be moved by, > 0. Every move proposed is a whole number of steps. */
+  readonly step: number;
+  /** +1 if a positive amount raises the reading, −1 if it lowers it. */
+  readonly direction: 1 | -1;
+  /** Size of the response per unit before this machine has shown its own: mean > 0 and standard deviation > 0. */
+  readonly response: { readonly mean: number; readonly sd: number };
+  /** Largest amount in one move, in the unit. Default: no limit of its own. */
+  readonly largestMove?: number;
+  /** Travel still there, measured from where the knob stood at the first reading, e.g. { lowest: -2, highest: 2 }. */
+  readonly travel?: { readonly lowest: number; readonly highest: number };
+  /** Lost motion when the direction is reversed: somewhere between 0 and this. Default 0. */
+  readonly backlash?: number;
+  /** Probability that the first reading after a move still shows the old value. Default 0.01. */
+  readonly staleProbability?: number;
+  /** Standard deviation that a move adds for reasons of its own (thread play, spring seat), in reading units. Default 0. */
+  readonly scatter?: number;
+  /** Prior probabilities of what can be wrong with the machine. */
+  readonly faults?: FaultPriors;
+}
+
+export interface FaultPriors {
+  /** The knob does nothing. Default 0.05. */
+  readonly stuck?: number;
+  /** The reading can't rise over a ceiling below or inside the tolerance (worn pump). Default 0: only where it can happen. */
+  readonly ceiling?: number;
+  /** The knob works the other way than said. Default 0.01. */
+  readonly reversed?: number;
+}
+
+export interface ReadingEvent {
+  readonly kind: "reading";
+  /** Corrected value. */
+  readonly value: number;
+  /** Standard uncertainty of this reading that a repeat would draw anew, > 0. */
+  readonly u: number;
+  /** Standard uncertainty that all readings of this series share (instrument, place). Default 0. */
+  readonly uCommon?: number;
+  /** True when somebody has waited or restarted, so that it can hardly be a stale value. */
+  readonly settled?: boolean;
+}
+
+export interface MoveEvent {
+  readonly kind: "move";
+  /** Signed amount in the knob's unit. */
+  readonly amount: number;
+}
+
+export type AdjustEvent = ReadingEvent | MoveEvent;
+
+export type FaultKind =
+  | "stuck" // the knob does nothing
+  | "ceiling" // the reading stops rising below the tolerance
+  | "reversed" // it answers the wrong way
+  | "step-too-coarse" // one step jumps over the tolerance
+  | "gauge-too-coarse" // the instrument cannot decide, however often it is read
+  | "end-of-travel"; // the knob has no way left
+
+export interface Cause {
+  readonly kind: FaultKind;
+  readonly probability: number;
+}
+
+/** What is believed now, all in reading units unless said. */
+export interface Belief {
+  /** Present true value (settled), mean and standard deviation, shared instrument uncertainty included. */
+  readonly value: number;
+  readonly sd: number;
+  readonly pInside: number;
+  /** Reading per knob unit, if the knob works: size, sd, and how many moves taught it. */
+  readonly response: { readonly mean: number; readonly sd: number; readonly moves: number };
+  readonly pStuck: number;
+  readonly pCeilingBelow: number;
+  readonly pReversed: number;
+  /** Probability that the last reading still shows the value from before the move. */
+  readonly pStale: number;
+  /** Probability that the last reading is a slip (misread, needle stuck, wrong unit). */
+  readonly pSlip: number;
+}
+
+/** What a move is expected to give. */
+export interface Expected {
+  readonly value: number;
+  /** Standard deviation of the true value after the move. */
+  readonly sd: number;
+  readonly pInside: number;
+}
+
+export type RecheckReason = "no-reading" | "moved-not-read" | "unsettled" | "contradiction" | "not-sure-yet";
+
+export type Action =
+  | { kind: "move"; amount: number; expected: Expected; purpose: "into-tolerance" | "separate-faults" }
+  | { kind: "recheck"; reason: RecheckReason }
+  | { kind: "accept" }
+  | { kind: "fault"; fault: FaultKind; causes: Cause[] };
+
+export interface Advice {
+  action: Action;
+  belief: Belief | null;
+}
+
+export interface AdjustQuestion {
+  knob: Knob;
+  tolerance: Tolerance;
+  events: readonly AdjustEvent[];
+  options?: AdjustOptions;
+}
+
+export interface AdjustOptions {
+  /** Accept when the probability inside is at least this. Default 0.95. */
+  readonly accept?: number;
+  /** Call a fault when its probability is at least this. Default 0.95. */
+  readonly fault?: number;
+  /** What one more reading costs, a move being 1. Default 0.3. */
+  readonly readingCost?: number;
+}

@@ -1,0 +1,36 @@
+import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
+import normalQuantile from "@stdlib/stats-base-dists-normal-quantile";
+import tCdf from "@stdlib/stats-base-dists-t-cdf";
+import tQuantile from "@stdlib/stats-base-dists-t-quantile";
+
+/** Φ(z), the standard normal distribution function. */
+export function phi(z: number): number {
+  return normalCdf(z, 0, 1);
+}
+
+/** φ(z), the standard normal density. */
+export function normalDensity(z: number): number {
+  return Math.exp(-0.5 * z * z) / Math.sqrt(2 * Math.PI);
+}
+
+/** z with Φ(z) = p. @param p in (0, 1) */
+export function phiInverse(p: number): number {
+  return normalQuantile(p, 0, 1);
+}
+
+/** Student's t distribution function; ν = ∞ is the normal. */
+export function studentCdf(t: number, dof: number): number {
+  return Number.isFinite(dof) ? tCdf(t, dof) : phi(t);
+}
+
+/**
+ * Coverage factor of a two-sided interval.
+ *
+ * @param coverage probability inside, in (0, 1), e.g. 0.95
+ * @param dof effective degrees of freedom, ≥ 1, Infinity for the normal
+ * @example coverageFactor(0.95, 10) // 2.228…
+ */
+export function coverageFactor(coverage: number, dof: number): number {
+  const p = (1 + coverage) / 2;
+  return Number.isFinite(dof) ? tQuantile(p, dof) : phiInverse(p);
+}

@@ -1,0 +1,5 @@
+export * from "./distributions";
+export * from "./budget";
+export * from "./instrument";
+export * from "./reading";
+export * from "./conformity";

@@ -1,0 +1,80 @@
+/** What is known of an instrument's error, as its papers state it. */
+export type ErrorStatement =
+  /** Accuracy class: permissible error as % of span (EN 837-1 for gauges). */
+  | { form: "class"; percentOfSpan: number }
+  /** Limit of error in the unit of the quantity, ±. */
+  | { form: "limit"; limit: number }
+  /** Calibration certificate: expanded uncertainty with its coverage factor; errors are in the correction table. */
+  | { form: "certificate"; U: number; k: number };
+
+export interface Instrument {
+  /** Span in the stored unit of its quantity. */
+  readonly lowest: number;
+  readonly highest: number;
+  /** Smallest step that can be read, > 0. */
+  readonly resolution: number;
+  readonly error: ErrorStatement;
+  /** Standard deviation of single readings seen with this kind of instrument on this kind of work; 0 if none is known. */
+  readonly repeatability: number;
+  /** Certificate points: [indicated, correction to add], ascending. */
+  readonly corrections?: readonly (readonly [number, number])[];
+  /** ISO date after which its calibration is out of date. */
+  readonly dueOn?: string | null;
+}
+
+/** Where a pressure gauge sits, and what must be added for the pressure at the group. */
+export interface GaugePlace {
+  readonly place: "group" | "pump";
+  /** Added to the reading, in bar: 10 on a pump-side dial with 1 bar between is 9 at the group → −1. */
+  readonly toGroup: number;
+  /** Standard uncertainty of that figure. */
+  readonly u: number;
+}
+
+export const AT_THE_GROUP: GaugePlace = { place: "group", toGroup: 0, u: 0 };
+
+/**
+ * Largest permissible error, in the unit of the quantity.
+ * @example maximumError({ form: "class", percentOfSpan: 1.6 }, 0, 16) // 0.256 (EN 837-1)
+ */
+export function maximumError(error: ErrorStatement, lowest: number, highest: number): number {
+  if (error.form === "class") return (error.percentOfSpan / 100) * (highest - lowest);
+  return error.form === "limit" ? error.limit : error.U;
+}
+
+/** Permissible errors of thermocouples, ± °C. Source: IEC 60584-1:2013, table 12 (values from memory). */
+const THERMOCOUPLE = {
+  K: { 1: [1.5, 0.004], 2: [2.5, 0.0075] },
+  T: { 1: [0.5, 0.004], 2: [1.0, 0.0075] },
+} as const;
+
+/**
+ * @param celsius temperature measured, −40 … 1000 °C
+ * @returns ± °C: the larger of the fixed limit and the share of |t|
+ */
+export function thermocoupleLimit(type: "K" | "T", tolerance: 1 | 2, celsius: number): number {
+  const [fixed, share] = THERMOCOUPLE[type][tolerance];
+  return Math.max(fixed, share * Math.abs(celsius));
+}
+
+/**
+ * Correction from the certificate's table by linear interpolation.
+ * @throws RangeError outside the table: a certificate says nothing there.
+ */
+export function correctionAt(instrument: Instrument, indicated: number): number {
+  const table = instrument.corrections;
+  if (!table || table.length === 0) return 0;
+  const first = table[0]!;
+  const last = table[table.length - 1]!;
+  if (indicated < first[0] || indicated > last[0])
+    throw new RangeError(`The correction table covers ${first[0]} to ${last[0]}; ${indicated} is outside it.`);
+  const after = table.findIndex(([at]) => at >= indicated);
+  const [x1, y1] = table[after]!;
+  if (after === 0 || x1 === indicated) return y1;
+  const [x0, y0] = table[after - 1]!;
+  return y0 + ((y1 - y0) * (indicated - x0)) / (x1 - x0);
+}
+
+export function outOfDate(instrument: Pick<Instrument, "dueOn">, isoDay: string): boolean {
+  return instrument.dueOn != null && instrument.dueOn < isoDay;
+}

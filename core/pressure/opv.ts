@@ -1,0 +1,66 @@
+import type { Knob } from "../adjust";
+import type { Tolerance } from "../metrology";
+import type { MachineKind } from "../kind";
+
+/** Which school the over-pressure valve is set by; the workshop picks, the report names it. */
+export type OpvSchool = "regulate" | "ceiling";
+
+/** What is turned, and what it did where nothing else is known. */
+export interface OpvModel {
+  /** Bar per turn before this machine has shown its own. */
+  readonly responseMean: number;
+  readonly responseSd: number;
+  /** Which way raises the pressure. */
+  readonly raises: "clockwise" | "anticlockwise";
+}
+
+/** Starting response where the model card has none: about 2 bar per turn, clockwise raises. Common practice. */
+export const USUAL_OPV: OpvModel = { responseMean: 2, responseSd: 0.7, raises: "clockwise" };
+
+/**
+ * Tolerance on brew pressure at the group, bar gauge.
+ * regulate: 9 ± 0.5, inside the 9 ± 1 bar of certified Italian espresso. ceiling: 11 to 12 as a fail-safe. Both common practice.
+ */
+export const OPV_TOLERANCE: Record<OpvSchool, Required<Tolerance>> = {
+  regulate: { lower: 8.5, target: 9, upper: 9.5 },
+  ceiling: { lower: 11, target: 11.5, upper: 12 },
+};
+
+/** Readings outside `hard` are refused as impossible, outside `usual` are asked about. Bar gauge at the gauge. */
+export const BREW_PRESSURE_RANGE = { hard: [0, 25], usual: [3, 16] } as const;
+
+/** Turns are signed: + is the way that raises the pressure. The words come from {@link turnDirection}. */
+export function opvKnob(model: OpvModel, kind: MachineKind): Knob {
+  return {
+    name: "valve",
+    unit: "turn",
+    step: 1 / 8,
+    direction: 1,
+    response: { mean: model.responseMean, sd: model.responseSd },
+    // More than this in one go leaves the range where a spring can be trusted to answer evenly.
+    largestMove: 2,
+    backlash: 0.1,
+    scatter: 0.03,
+    staleProbability: 0.01,
+    faults: { stuck: 0.05, ceiling: kind.pump === "none" ? 0 : 0.1, reversed: 0.01 },
+  };
+}
+
+/** Turns clockwise, as logged, to the knob's own sign (+ raises), and back: the same factor serves both ways. */
+export function raising(raises: OpvModel["raises"]): 1 | -1 {
+  return raises === "clockwise" ? 1 : -1;
+}
+
+/** Clockwise or anticlockwise for an amount in the knob's sign (+ raises). */
+export function turnDirection(amount: number, raises: OpvModel["raises"]): "clockwise" | "anticlockwise" {
+  const other = raises === "clockwise" ? "anticlockwise" : "clockwise";
+  return amount >= 0 ? raises : other;
+}
+
+export type PressureCheck = "adjustable" | "measure-only" | "not-applicable";
+
+/** Whether the over-pressure valve check makes sense on this kind, and whether a screw can be turned. */
+export function pressureCheck(kind: MachineKind): PressureCheck {
+  if (kind.pump === "none") return "not-applicable";
+  return kind.opv === "spring" || kind.opv === "none" ? "measure-only" : "adjustable";
+}

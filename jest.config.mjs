@@ -1,0 +1,15 @@
+/** Unit tests: core without anything, db and server against the throwaway database that scripts/test.mjs starts. */
+export default {
+  testEnvironment: "node",
+  testMatch: ["<rootDir>/{core,db,server,app,scripts}/**/*.test.ts"],
+  extensionsToTreatAsEsm: [".ts", ".tsx"],
+  transform: {
+    "^.+\\.tsx?$": [
+      "@swc/jest",
+      { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "es6" } },
+    ],
+  },
+  moduleNameMapper: { "^~(core|server|db|app)/(.*)$": "<rootDir>/$1/$2" },
+  modulePathIgnorePatterns: ["<rootDir>/build", "<rootDir>/.data"],
+  reporters: ["default", "<rootDir>/scripts/lib/jest-tally.mjs"],
+};
