@@ -1,0 +1,49 @@
+import { Link, Outlet } from "react-router";
+import type { Route } from "./+types/house";
+import { signedInOnly, who } from "~server/web";
+
+/** The house around every page of a signed-in person: who is here, and the way back to the bench. */
+export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
+
+export function loader({ context }: Route.LoaderArgs) {
+  const { name, role, preferences, workshop } = who(context);
+  return { who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } } };
+}
+
+export default function House({ loaderData }: Route.ComponentProps) {
+  const { who } = loaderData;
+  return (
+    <>
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">
+        Skip to the page
+      </a>
+      <header className="no-print flex h-13 items-center gap-2 border-b-2 border-ink bg-sheet px-3 wide:px-5">
+        <Link to="/" className="flex min-h-11 items-center gap-2.5 text-lg font-bold tracking-tight">
+          <Mark />
+          <span className="max-sm:sr-only">Nimble Gauge</span>
+        </Link>
+        <span className="ml-1 truncate text-soft">
+          {who.workshop.name}
+          <span className="max-wide:hidden">, {who.workshop.town}</span>
+        </span>
+        <nav className="ml-auto flex items-center" aria-label="Yours">
+          <Link to="/settings" className="flex min-h-11 items-center truncate rounded-md px-2.5 font-semibold hover:bg-well">
+            {who.name}
+            <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
+          </Link>
+          <div id="keys" />
+        </nav>
+      </header>
+      <Outlet />
+    </>
+  );
+}
+
+function Mark() {
+  return (
+    <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" fill="none">
+      <path d="M1 15 H10 V21 H22 V15 H31" stroke="var(--ink)" strokeWidth="3" strokeLinejoin="round" strokeLinecap="round" />
+      <circle cx="16" cy="14" r="4.5" fill="var(--brass)" />
+    </svg>
+  );
+}

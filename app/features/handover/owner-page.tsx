@@ -1,0 +1,155 @@
+import { and, eq, isNull } from "drizzle-orm";
+import type { Route } from "./+types/owner-page";
+import { Button } from "~app/ui/button";
+import { clock, day } from "~app/ui/dates";
+import { Strip } from "~app/ui/strip";
+import { VerdictMark } from "~app/ui/verdict";
+import { formatDifference, formatQuantity, formatTurnsLong, unitById } from "~core/quantity";
+import { job, ownerLink, signature, workshop } from "~db/schema";
+import type { SignedDocument } from "~db/schema/jobs";
+import { database } from "~server/database";
+import { notFound, reading } from "~server/web";
+
+/** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
+export async function loader({ params }: Route.LoaderArgs) {
+  if (!/^[\w-]{32}$/.test(params.token)) throw notFound();
+  const [row] = await reading(() =>
+    database()
+      .select({ document: signature.document, hash: signature.hash, contact: workshop.contact, town: workshop.town })
+      .from(ownerLink)
+      .innerJoin(job, eq(job.id, ownerLink.jobId))
+      .innerJoin(signature, eq(signature.jobId, job.id))
+      .innerJoin(workshop, eq(workshop.id, job.workshopId))
+      .where(and(eq(ownerLink.token, params.token), isNull(ownerLink.revokedAt))),
+  );
+  if (!row) throw notFound();
+  return row;
+}
+
+export function headers() {
+  return { "X-Robots-Tag": "noindex", "Cache-Control": "private, no-store" };
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.document.machine.model ?? "Machine"} · service report` }];
+
+const bar = unitById("bar");
+
+export default function OwnerPage({ loaderData }: Route.ComponentProps) {
+  const { document: doc, hash, contact, town } = loaderData;
+  const { asFound, asLeft, tolerance, machine } = doc;
+  const q = (value: number, resolution: number) => formatQuantity(value, resolution, bar);
+  return (
+    <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
+      <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
+        <header className="flex flex-wrap items-start justify-between gap-4 border-b-2 border-ink pb-4">
+          <div>
+            <h1 className="text-3xl font-bold tracking-tight">
+              {machine.maker} {machine.model}
+            </h1>
+            <p className="text-soft">
+              {machine.site}, {machine.town}. Serial <span className="figure">{machine.serial}</span>
+            </p>
+          </div>
+          <div className="text-right">
+            <p className="font-bold">{doc.workshop}</p>
+            <p className="text-soft">{town}</p>
+          </div>
+        </header>
+
+        <section aria-labelledby="checked" className="grid gap-3">
+          <h2 id="checked" className="text-xl font-bold">
+            Brew pressure at the group
+          </h2>
+          <div className="flex flex-wrap items-center justify-between gap-4">
+            <p className="figure text-3xl font-semibold">
+              {q(asFound.value, asFound.resolution).replace(" bar", "")} → {q(asLeft.value, asLeft.resolution)}
+            </p>
+            <VerdictMark verdict={asLeft.verdict} large />
+          </div>
+          <Strip tolerance={tolerance} found={asFound} left={asLeft} unit="bar" resolution={asLeft.resolution} label="Brew pressure at the group" />
+          <dl className="grid gap-x-8 gap-y-2 sm:grid-cols-2">
+            <Row name="As found">
+              {q(asFound.value, asFound.resolution)} ± {formatDifference(asFound.U, asFound.resolution, bar)}, <VerdictMark verdict={asFound.verdict} />
+            </Row>
+            <Row name="As left">
+              {q(asLeft.value, asLeft.resolution)} ± {formatDifference(asLeft.U, asLeft.resolution, bar)}, <VerdictMark verdict={asLeft.verdict} />
+            </Row>
+            <Row name="Tolerance">
+              {tolerance.lower} to {tolerance.upper} bar, {SCHOOLS[doc.school]}
+            </Row>
+            <Row name="Screw">{doc.turns.length === 0 ? "not turned" : doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`).join(", then ")}</Row>
+          </dl>
+          <p className="text-sm text-soft">
+            ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
+          </p>
+        </section>
+
+        {(doc.finding || doc.remark) && (
+          <section aria-labelledby="known" className="border-l-8 border-brass pl-4">
+            <h2 id="known" className="text-xl font-bold">
+              To know
+            </h2>
+            {doc.finding && <p>{doc.finding}</p>}
+            {doc.remark && <p>{doc.remark}</p>}
+          </section>
+        )}
+
+        <section aria-labelledby="seen" className="grid gap-1">
+          <h2 id="seen" className="text-xl font-bold">
+            Seen on arrival
+          </h2>
+          {doc.complaint && <p>You said: “{doc.complaint}”</p>}
+          {doc.condition.map((c, i) => (
+            <p key={i} className="whitespace-pre-line">
+              {c}
+            </p>
+          ))}
+        </section>
+
+        <section aria-labelledby="leave" className="grid gap-1">
+          <h2 id="leave" className="text-xl font-bold">
+            Leave to the workshop
+          </h2>
+          <p>The screw of the over-pressure valve and everything under the cover: parts there are live and hot. Water returning to the tank or tray during a shot is the valve at work, and normal.</p>
+          <p>{contact}</p>
+        </section>
+
+        <footer className="grid gap-1 border-t-2 border-ink pt-4">
+          <p>
+            Signed by <strong>{doc.technician}</strong> on {day(doc.signedAt)} at {clock(doc.signedAt)}
+          </p>
+          <p className="figure text-xs break-all text-soft">SHA-256 of the signed record: {hash}</p>
+        </footer>
+      </article>
+      <PrintButton />
+    </main>
+  );
+}
+
+const SCHOOLS: Record<SignedDocument["school"], string> = {
+  regulate: "the valve regulates what the group sees",
+  ceiling: "the valve is a ceiling, the grind makes the pressure",
+};
+const RULES: Record<SignedDocument["rule"], string> = {
+  simple: "Inside the limits counts as inside.",
+  guarded: "“Holds” means inside by at least this much.",
+};
+
+function Row({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <dt className="text-sm text-soft">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}
+
+function PrintButton() {
+  return (
+    <div className="no-print mt-4">
+      <Button type="button" onClick={() => window.print()}>
+        Print
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,25 @@
+import { and, eq } from "drizzle-orm";
+import { z } from "zod";
+import type { Route } from "./+types/photo";
+import { job, photo } from "~db/schema";
+import { database } from "~server/database";
+import { notFound, reading, signedInOnly, who } from "~server/web";
+
+export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
+
+/** One photo of a job of this workshop. It never changes, so the browser may keep it; others may not. */
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const ids = z.object({ jobId: z.uuid(), photoId: z.uuid() }).safeParse(params);
+  if (!ids.success) throw notFound();
+  const [found] = await reading(() =>
+    database()
+      .select({ mime: photo.mime, data: photo.data })
+      .from(photo)
+      .innerJoin(job, eq(job.id, photo.jobId))
+      .where(and(eq(photo.id, ids.data.photoId), eq(job.id, ids.data.jobId), eq(job.workshopId, who(context).workshop.id))),
+  );
+  if (!found) throw notFound();
+  return new Response(new Uint8Array(found.data), {
+    headers: { "Content-Type": found.mime, "Cache-Control": "private, max-age=31536000, immutable", "X-Content-Type-Options": "nosniff" },
+  });
+}

@@ -1,0 +1,89 @@
+import { z } from "zod";
+import { BREW_PRESSURE_RANGE } from "~core/pressure";
+import { type Dimension, formatQuantity, parseQuantity, unitById } from "~core/quantity";
+import { commandId, id } from "~server/web";
+
+/** The forms of a sheet, one schema each; the action picks by `intent`. */
+
+const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
+
+/** A typed quantity, understood in the unit chosen for it. */
+function quantity(dimension: Dimension, missing: string) {
+  return z.string(missing).transform((typed) => ({
+    typed: typed.slice(0, 60),
+    parse: (unit: string) => parseQuantity(typed, dimension, unitById(unit)),
+  }));
+}
+
+export const noteSchema = z.object({ commandId, station: z.enum(["look-over"]), text: text(4000).min(1, "Write down what you see, even “no damage seen”.") });
+
+export const tickSchema = z.object({ commandId, key: z.enum(["tools", "covers", "release", "refit"]) });
+
+const correction = {
+  supersedes: id.nullish().transform((x) => x ?? null),
+  reason: text(300).nullish().transform((x) => x ?? ""),
+};
+
+export const readingSchema = z
+  .object({
+    commandId,
+    instrumentId: z.uuid("Choose the gauge you read."),
+    place: z.enum(["group", "pump"], "Say where the gauge sits."),
+    unit: z.enum(["bar", "psi", "kPa", "MPa"]),
+    reading: quantity("pressure", "Type what the gauge shows."),
+    sure: z.string().optional(),
+    ...correction,
+  })
+  .transform(({ reading, unit, sure, ...rest }, ctx) => {
+    const parsed = reading.parse(unit);
+    const fail = (message: string) => {
+      ctx.addIssue({ code: "custom", path: ["reading"], message });
+      return z.NEVER;
+    };
+    if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type what the gauge shows." : parsed.message);
+    const [least, most] = BREW_PRESSURE_RANGE.hard;
+    const shown = formatQuantity(parsed.value, 0.1, unitById("bar"));
+    if (parsed.value < least) return fail("A gauge can’t show less than nothing here. Type what it shows while the pump runs.");
+    if (parsed.value > most) return fail(`${shown} can’t be: no brew circuit holds more than ${most} bar. Check figure and unit.`);
+    const [low, high] = BREW_PRESSURE_RANGE.usual;
+    if ((parsed.value < low || parsed.value > high) && sure !== "yes") {
+      ctx.addIssue({ code: "custom", path: ["sure"], message: `${shown} is unusual. If the gauge really shows it, tick the box and save again.` });
+      return z.NEVER;
+    }
+    return { ...rest, typed: reading.typed, unit: parsed.unit.id, indicated: parsed.value };
+  });
+
+const MOST_TURNS = 4;
+
+export const moveSchema = z
+  .object({
+    commandId,
+    turns: quantity("angle", "Type how far you turned."),
+    way: z.enum(["clockwise", "anticlockwise"], "Say which way you turned."),
+    ...correction,
+  })
+  .transform(({ turns, way, ...rest }, ctx) => {
+    const parsed = turns.parse("turn");
+    const fail = (message: string) => {
+      ctx.addIssue({ code: "custom", path: ["turns"], message });
+      return z.NEVER;
+    };
+    if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type how far you turned." : parsed.message);
+    if (parsed.value <= 0) return fail("Type how far as a figure above 0, and choose the way beside it.");
+    if (parsed.value > MOST_TURNS) return fail(`More than ${MOST_TURNS} turns in one go is not logged as one move. Read in between.`);
+    return { ...rest, typed: `${turns.typed} ${way}`, turns: way === "clockwise" ? parsed.value : -parsed.value };
+  });
+
+export const faultSchema = z.object({ commandId, text: text(1000).default("") });
+
+export const signSchema = z.object({
+  commandId,
+  name: text(100).min(2, "Type your name as it should stand on the report."),
+  remark: text(2000).default(""),
+});
+
+export const linkSchema = z.object({
+  commandId,
+  change: z.enum(["new", "revoke"]),
+  linkId: id.nullish().transform((x) => x ?? null),
+});

@@ -1,0 +1,116 @@
+import { useEffect, useRef, useState } from "react";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/sheet";
+import { Gauge } from "./gauge";
+import { StationList } from "./stations";
+import type { Correcting } from "./log";
+import { formOf, loadSheet, tooLarge, writeTo } from "./sheet.server";
+import { BenchTile } from "~app/ui/bench-tile";
+import { KeysHelp, useKeys } from "~app/ui/keys";
+import { useNews } from "~app/ui/use-news";
+import { id, notFound, reading, who } from "~server/web";
+
+/** The job sheet: bench, sheet and instrument, three zones of one page. */
+export async function loader({ params, context, request }: Route.LoaderArgs) {
+  const person = who(context);
+  const jobId = id.safeParse(params.jobId);
+  if (!jobId.success) throw notFound();
+  const loaded = await reading(() => loadSheet(person, jobId.data));
+  if (!loaded) throw notFound();
+  return { ...loaded, person: person.name, unit: person.preferences.pressureUnit, newId: uuidv7(), origin: new URL(request.url).origin };
+}
+
+export async function action({ params, context, request }: Route.ActionArgs) {
+  const jobId = id.safeParse(params.jobId);
+  if (!jobId.success) throw notFound();
+  const form = await formOf(request);
+  return form === "too-large" ? tooLarge() : writeTo(() => who(context), jobId.data, form);
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  try {
+    return await serverAction();
+  } catch (error) {
+    // Only a lost connection is answered here; redirects and refusals of the server go their way.
+    if (!(error instanceof TypeError)) throw error;
+    return { outcome: "unreachable" as const };
+  }
+}
+
+export function shouldRevalidate({ actionResult, defaultShouldRevalidate }: { actionResult?: { outcome?: string }; defaultShouldRevalidate: boolean }) {
+  return actionResult?.outcome === "unreachable" ? false : defaultShouldRevalidate;
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.sheet.machine.site ?? "Job"} · Nimble Gauge` }];
+
+const KEYS = [
+  { keys: "r", does: "To the reading" },
+  { keys: "t", does: "To the turn made" },
+  { keys: "n", does: "To the station in hand" },
+  { keys: "w", does: "Why this move" },
+  { keys: "Enter", does: "Commit and go on" },
+];
+
+export default function Sheet({ loaderData }: Route.ComponentProps) {
+  const { sheet, tiles, unit, newId, person, origin } = loaderData;
+  const [correcting, setCorrecting] = useState<Correcting | null>(null);
+  const zones = useRef<HTMLDivElement>(null);
+  useNews(`/jobs/${sheet.job.id}/news`);
+
+  const to = (selector: string) => () => zones.current?.querySelector<HTMLElement>(selector)?.focus();
+  useKeys({
+    r: to("[name=reading]"),
+    t: to("[data-key=turn]"),
+    n: to("[data-station-in-hand] :is(input:not([type=hidden]), textarea, button, a)"),
+    w: to("summary[data-key=why]"),
+  });
+
+  // On a phone the page opens on the zone that the station in hand needs.
+  const measuring = ["as-found", "adjust", "as-left"].includes(sheet.inHand ?? "");
+  useEffect(() => {
+    const all = zones.current;
+    if (!all || all.scrollWidth <= all.clientWidth + 1) return;
+    all.querySelector(measuring ? "#gauge" : "#sheet")?.scrollIntoView({ behavior: "instant", inline: "start", block: "nearest" });
+  }, [measuring, sheet.job.id]);
+
+  return (
+    <main id="main">
+      <h1 className="sr-only">
+        {sheet.machine.site}: {sheet.machine.maker} {sheet.machine.model}
+      </h1>
+      <KeysHelp keys={KEYS} />
+      <div ref={zones} className="zones" tabIndex={-1}>
+        <section id="bench" className="zone border-rule wide:border-r-2" aria-label="Bench">
+          <ul className="grid gap-px bg-rule">
+            {tiles.map((tile) => (
+              <li key={tile.jobId}>
+                <BenchTile tile={tile} unit={unit} />
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section id="sheet" className="zone relative" aria-label="Sheet">
+          <StationList sheet={sheet} unit={unit} newId={newId} person={person} origin={origin} onCorrect={setCorrecting} />
+        </section>
+        <section id="gauge" className="zone border-rule bg-sheet wide:border-l-2" aria-label="Gauge">
+          <Gauge sheet={sheet} unit={unit} newId={newId} correcting={correcting} onCorrected={() => setCorrecting(null)} />
+        </section>
+      </div>
+      <nav aria-label="Zones" className="no-print fixed inset-x-0 bottom-0 grid h-14 grid-cols-3 border-t-2 border-ink bg-sheet wide:hidden">
+        {(["bench", "sheet", "gauge"] as const).map((zone) => (
+          <a
+            key={zone}
+            href={`#${zone}`}
+            className="grid place-items-center font-semibold capitalize"
+            onClick={(e) => {
+              e.preventDefault();
+              document.getElementById(zone)?.scrollIntoView({ behavior: "smooth", inline: "start", block: "nearest" });
+            }}
+          >
+            {zone}
+          </a>
+        ))}
+      </nav>
+    </main>
+  );
+}

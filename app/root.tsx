@@ -1,0 +1,51 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+import "./styles/app.css";
+import { Links, Meta, Outlet, Scripts, ScrollRestoration, isRouteErrorResponse, useRouteLoaderData } from "react-router";
+import type { Route } from "./+types/root";
+import { nonceContext } from "~server/context";
+import { Trouble, type TroubleKind } from "./ui/trouble";
+import type { loader as houseLoader } from "./features/account/house";
+
+export function loader({ context }: Route.LoaderArgs) {
+  return { nonce: context.get(nonceContext) };
+}
+
+// The nonce belongs to the first document only.
+export const shouldRevalidate = () => false;
+
+export const meta: Route.MetaFunction = () => [{ title: "Nimble Gauge" }];
+
+export function Layout({ children }: { children: React.ReactNode }) {
+  const root = useRouteLoaderData<typeof loader>("root");
+  const house = useRouteLoaderData<typeof houseLoader>("features/account/house");
+  return (
+    <html lang="en" data-theme={house?.who.preferences.theme ?? "system"}>
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1, viewport-fit=cover" />
+        <link rel="icon" href="/mark.svg" type="image/svg+xml" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration nonce={root?.nonce} />
+        <Scripts nonce={root?.nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function Root() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  return <Trouble kind={troubleOf(error)} />;
+}
+
+function troubleOf(error: unknown): TroubleKind {
+  if (isRouteErrorResponse(error)) return error.status === 404 ? "not-found" : error.status === 503 ? "no-database" : "broken";
+  return "broken";
+}

@@ -1,0 +1,74 @@
+import type { FieldMetadata } from "@conform-to/react";
+import type { ComponentProps, ReactNode } from "react";
+
+/** A label above, an error right below; both tied to the control for those who hear the page. */
+interface Shared {
+  field: Pick<FieldMetadata<unknown>, "id" | "errorId" | "name" | "errors"> & { initialValue?: unknown };
+  label: ReactNode;
+  hint?: ReactNode;
+}
+
+const BOX = "w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5 aria-invalid:border-alarm";
+
+export function TextField({ field, label, hint, className = "", ...props }: Shared & ComponentProps<"input">) {
+  return (
+    <Labelled field={field} label={label} hint={hint}>
+      <input {...tied(field, hint)} {...props} className={`${BOX} ${className}`} />
+    </Labelled>
+  );
+}
+
+export function TextArea({ field, label, hint, ...props }: Shared & ComponentProps<"textarea">) {
+  return (
+    <Labelled field={field} label={label} hint={hint}>
+      <textarea rows={3} {...tied(field, hint)} {...props} className={BOX} />
+    </Labelled>
+  );
+}
+
+export function SelectField({ field, label, hint, children, ...props }: Shared & ComponentProps<"select">) {
+  return (
+    <Labelled field={field} label={label} hint={hint}>
+      <select {...tied(field, hint)} {...props} className={`${BOX} min-h-12`}>
+        {children}
+      </select>
+    </Labelled>
+  );
+}
+
+/** Ties a control to its hint and error. */
+export function tied(field: Shared["field"], hint?: ReactNode) {
+  const described = [field.errors ? field.errorId : "", hint ? `${field.id}-hint` : ""].filter(Boolean).join(" ");
+  return {
+    id: field.id,
+    name: field.name,
+    "aria-invalid": field.errors ? true : undefined,
+    "aria-describedby": described || undefined,
+  };
+}
+
+function Labelled({ field, label, hint, children }: Shared & { children: ReactNode }) {
+  return (
+    <div className="grid gap-1.5">
+      <label htmlFor={field.id} className="font-semibold">
+        {label}
+      </label>
+      {children}
+      {hint && (
+        <p id={`${field.id}-hint`} className="text-sm text-soft">
+          {hint}
+        </p>
+      )}
+      <FieldError field={field} />
+    </div>
+  );
+}
+
+export function FieldError({ field }: { field: Shared["field"] }) {
+  if (!field.errors?.length) return null;
+  return (
+    <p id={field.errorId} role="alert" className="border-l-4 border-alarm pl-2 font-semibold text-alarm">
+      {field.errors.join(" ")}
+    </p>
+  );
+}

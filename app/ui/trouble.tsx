@@ -1,0 +1,46 @@
+import { Button, ButtonLink } from "./button";
+
+export type TroubleKind = "not-found" | "no-database" | "broken";
+
+const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
+  "not-found": {
+    title: "Nothing is kept at this address",
+    lines: ["The address may be mistyped, withdrawn, or belong to another workshop.", "Go back to the bench and open it from there."],
+  },
+  "no-database": {
+    title: "The workshop’s records do not answer",
+    lines: [
+      "The server runs, but its database can’t be reached just now.",
+      "What was saved is safe. What you typed and had not saved yet is kept on this device.",
+      "Try again in a moment. If it stays like this, look whether the database is running.",
+    ],
+  },
+  broken: {
+    title: "Something went wrong on this page",
+    lines: ["What was saved is safe. What you typed and had not saved yet is kept on this device.", "Load the page again. If it happens again, note what you did last."],
+  },
+};
+
+/** A whole page for when a page can't be shown: what happened, what is safe, what to do. */
+export function Trouble({ kind }: { kind: TroubleKind }) {
+  const { title, lines } = WORDS[kind];
+  return (
+    <main className="mx-auto grid min-h-dvh max-w-xl content-center gap-4 p-6">
+      <title>{`${title} · Nimble Gauge`}</title>
+      <h1 className="text-3xl font-bold">{title}</h1>
+      {lines.map((line) => (
+        <p key={line}>{line}</p>
+      ))}
+      <div className="flex flex-wrap gap-3">
+        {kind !== "not-found" && (
+          <form method="get">
+            <Button look="main">Try again</Button>
+          </form>
+        )}
+        <ButtonLink to="/" reloadDocument>
+          To the bench
+        </ButtonLink>
+      </div>
+    </main>
+  );
+}

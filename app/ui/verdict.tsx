@@ -1,0 +1,42 @@
+import type { Verdict } from "~core/metrology";
+
+/** Four words, four shapes; colour comes last. */
+export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
+  const size = large ? 22 : 15;
+  return (
+    <span className={`inline-flex items-center gap-1.5 font-semibold whitespace-nowrap ${large ? "text-lg" : "text-sm"} ${verdict === "off" ? "text-alarm" : ""}`}>
+      <svg viewBox="0 0 16 16" width={size} height={size} aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="2" strokeLinejoin="round" strokeLinecap="round">
+        {SHAPES[verdict]}
+      </svg>
+      {verdict}
+    </span>
+  );
+}
+
+// A ball in a notch, a ball on its edge, a ball not seen, a ball beside it.
+const SHAPES: Record<Verdict, React.ReactNode> = {
+  holds: (
+    <>
+      <path d="M1 6 H4 V13 H12 V6 H15" />
+      <circle cx="8" cy="9" r="2.4" fill="currentColor" stroke="none" />
+    </>
+  ),
+  "just holds": (
+    <>
+      <path d="M1 6 H4 V13 H12 V6 H15" />
+      <circle cx="10" cy="5" r="2.4" fill="currentColor" stroke="none" />
+    </>
+  ),
+  "can't tell": (
+    <>
+      <path d="M1 6 H4 V13 H12 V6 H15" strokeDasharray="2.5 2.5" />
+      <circle cx="8" cy="8" r="2.2" />
+    </>
+  ),
+  off: (
+    <>
+      <path d="M1 9 H7 V14 H12 V9 H15" />
+      <path d="M1.5 1.5 L5.5 5.5 M5.5 1.5 L1.5 5.5" />
+    </>
+  ),
+};

@@ -1,0 +1,4 @@
+export * from "./people";
+export * from "./register";
+export * from "./jobs";
+export * from "./relations";

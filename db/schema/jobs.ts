@@ -1,0 +1,178 @@
+import type { BudgetLine, Tolerance } from "../../core/metrology";
+import { boolean, customType, doublePrecision, index, integer, json, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { account, workshop } from "./people";
+import { instrument, machine } from "./register";
+
+/** A job and what was recorded in it. Everything but the job's own state is append-only; the database refuses else. */
+
+const bytes = customType<{ data: Buffer }>({ dataType: () => "bytea" });
+const at = () => timestamp({ withTimezone: true }).notNull().defaultNow();
+
+export const job = pgTable(
+  "job",
+  {
+    id: uuid().primaryKey(),
+    workshopId: uuid().notNull().references(() => workshop.id),
+    machineId: uuid().notNull().references(() => machine.id),
+    type: text({ enum: ["service"] }).notNull(),
+    state: text({ enum: ["open", "signed"] }).notNull().default("open"),
+    complaint: text().notNull().default(""),
+    opvSchool: text({ enum: ["regulate", "ceiling"] }).notNull(),
+    decisionRule: text({ enum: ["simple", "guarded"] }).notNull(),
+    /** Pinned at the start: a later change of card or school never changes an old verdict. */
+    tolerance: jsonb().$type<Tolerance>().notNull(),
+    startedBy: uuid().notNull().references(() => account.id),
+    startedAt: at(),
+    signedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    index("job_machine").on(t.machineId, t.startedAt.desc()),
+    index("job_open").on(t.workshopId, t.state, t.startedAt),
+  ],
+);
+
+const record = () => ({
+  /** The command that wrote it: the same request twice is one record. */
+  id: uuid().primaryKey(),
+  jobId: uuid().notNull().references(() => job.id),
+  by: uuid().notNull().references(() => account.id),
+  at: at(),
+});
+
+export const note = pgTable("note", { ...record(), station: text().notNull(), text: text().notNull() }, (t) => [
+  index("note_job").on(t.jobId),
+]);
+
+export const photo = pgTable(
+  "photo",
+  {
+    ...record(),
+    station: text().notNull(),
+    mime: text().notNull(),
+    width: integer().notNull(),
+    height: integer().notNull(),
+    size: integer().notNull(),
+    data: bytes().notNull(),
+  },
+  (t) => [index("photo_job").on(t.jobId)],
+);
+
+/** A task ticked or a hard stop confirmed. */
+export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [uniqueIndex("tick_once").on(t.jobId, t.key)]);
+
+export const reading = pgTable(
+  "reading",
+  {
+    ...record(),
+    sequence: integer().notNull(),
+    quantity: text({ enum: ["brew-pressure"] }).notNull(),
+    instrumentId: uuid().notNull().references(() => instrument.id),
+    /** Where this instrument sat for this reading. */
+    place: text({ enum: ["group", "pump"] }).notNull(),
+    /** Bar added for that place, and its standard uncertainty. */
+    toGroup: doublePrecision().notNull(),
+    toGroupU: doublePrecision().notNull(),
+    typed: text().notNull(),
+    unit: text().notNull(),
+    /** What the instrument showed, bar. */
+    indicated: doublePrecision().notNull(),
+    /** Corrected to the group, bar, with the uncertainties of this one reading. */
+    value: doublePrecision().notNull(),
+    u: doublePrecision().notNull(),
+    uCommon: doublePrecision().notNull(),
+    budget: jsonb().$type<BudgetLine[]>().notNull(),
+    instrumentOutOfDate: boolean().notNull().default(false),
+    /** The reading this one replaces; the old one stays on record. */
+    supersedes: uuid(),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index("reading_job").on(t.jobId, t.sequence), uniqueIndex("reading_superseded_once").on(t.supersedes)],
+);
+
+export const adjustment = pgTable(
+  "adjustment",
+  {
+    ...record(),
+    sequence: integer().notNull(),
+    knob: text({ enum: ["opv"] }).notNull(),
+    /** Turns clockwise, signed: what the hand did. */
+    turns: doublePrecision().notNull(),
+    typed: text().notNull(),
+    /** What was advised, in the same sense; null if nothing was. */
+    advised: doublePrecision(),
+    supersedes: uuid(),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index("adjustment_job").on(t.jobId, t.sequence), uniqueIndex("adjustment_superseded_once").on(t.supersedes)],
+);
+
+/** The engine's fault, taken by the technician as the end of adjusting. */
+export const finding = pgTable("finding", { ...record(), fault: text().notNull(), text: text().notNull() }, (t) => [
+  index("finding_job").on(t.jobId),
+]);
+
+export const signature = pgTable(
+  "signature",
+  {
+    ...record(),
+    name: text().notNull(),
+    remark: text().notNull().default(""),
+    /** All that was signed, as one document, and its SHA-256. json, not jsonb: the text hashed is the text kept. */
+    document: json().$type<SignedDocument>().notNull(),
+    hash: text().notNull(),
+  },
+  (t) => [uniqueIndex("signature_job").on(t.jobId)],
+);
+
+export interface SignedValue {
+  value: number;
+  U: number;
+  k: number;
+  resolution: number;
+  pInside: number;
+  verdict: "holds" | "just holds" | "can't tell" | "off";
+  readings: number[];
+}
+
+export interface SignedDocument {
+  version: 1;
+  job: string;
+  type: string;
+  workshop: string;
+  machine: { maker: string; model: string; serial: string; site: string; town: string };
+  complaint: string;
+  condition: string[];
+  tolerance: Tolerance;
+  school: "regulate" | "ceiling";
+  rule: "simple" | "guarded";
+  asFound: SignedValue;
+  asLeft: SignedValue;
+  instruments: { name: string; calibratedOn: string | null; outOfDate: boolean }[];
+  turns: number[];
+  finding: string | null;
+  remark: string;
+  technician: string;
+  startedAt: string;
+  signedAt: string;
+}
+
+/** The owner's way in: unguessable, revocable, several per job over time. */
+export const ownerLink = pgTable(
+  "owner_link",
+  {
+    ...record(),
+    token: text().notNull(),
+    revokedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [uniqueIndex("owner_link_token").on(t.token), index("owner_link_job").on(t.jobId)],
+);
+
+/** Every write's command id, with a hash of what it carried, so that a repeat is known as one. */
+export const command = pgTable("command", {
+  id: uuid().primaryKey(),
+  workshopId: uuid().notNull(),
+  accountId: uuid().notNull(),
+  kind: text().notNull(),
+  payloadHash: text().notNull(),
+  at: at(),
+});

@@ -1,0 +1,203 @@
+import { addDays, addMinutes, formatISO, subDays } from "date-fns";
+import { randomLcg } from "d3-random";
+import { createHash } from "node:crypto";
+import { KINDS } from "../../core/kind";
+import { type Instrument, measure } from "../../core/metrology";
+import { OPV_TOLERANCE, type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
+import type { Database } from "../client";
+import * as t from "../schema";
+import { type Recorded, workOneVisit, yearOf } from "./history";
+import { COMPLAINTS, CONDITIONS, type DemoMachine, MACHINES, OTHER_MACHINE } from "./machines";
+import { WORKSHOPS } from "./people";
+
+/** What the seed needs from outside core: how a password is hashed and how a signed job is written up. */
+export interface SeedTools {
+  passwordHash: string;
+  now: Date;
+  /** Signs an open job the way the application does. */
+  sign(job: { id: string; workshopId: string; by: string; name: string; at: Date }): Promise<void>;
+}
+
+const GAUGE: Instrument & { name: string } = {
+  name: "Portafilter gauge A",
+  lowest: 0,
+  highest: 16,
+  resolution: 0.1,
+  error: { form: "certificate", U: 0.08, k: 2 },
+  repeatability: 0.08,
+  corrections: [
+    [0, 0],
+    [6, 0.05],
+    [9, 0.1],
+    [12, 0.1],
+    [16, 0.15],
+  ],
+};
+
+type Rows = { job: string; by: string; at: Date };
+
+/** Fills an empty database with the demo scenario. Deterministic but for today's date. */
+export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
+  const ids = new Map<string, string>();
+  const idOf = (name: string) => {
+    // Stable ids: the same demo has the same addresses every time. Version 7 in form, made from a name.
+    const known = ids.get(name);
+    if (known) return known;
+    const h = createHash("sha256").update(`demo ${name}`).digest("hex");
+    const id = `${h.slice(0, 8)}-${h.slice(8, 12)}-7${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
+    ids.set(name, id);
+    return id;
+  };
+  for (const w of WORKSHOPS) {
+    const workshopId = idOf(w.key);
+    await db.insert(t.workshop).values({ id: workshopId, name: w.name, town: w.town, contact: w.contact, opvSchool: w.opvSchool });
+    for (const a of w.accounts)
+      await db.insert(t.account).values({
+        id: idOf(a.email),
+        workshopId,
+        email: a.email,
+        name: a.name,
+        role: a.role,
+        passwordHash: tools.passwordHash,
+        preferences: { pressureUnit: "bar", theme: "system" },
+      });
+    await db.insert(t.instrument).values([
+      gaugeRow(idOf(`${w.key} gauge A`), workshopId, GAUGE.name, GAUGE.error, GAUGE.corrections as [number, number][], tools.now, 200, 0),
+      gaugeRow(idOf(`${w.key} gauge B`), workshopId, "Portafilter gauge B, class 1.6", { form: "class", percentOfSpan: 1.6 }, null, tools.now, -20, 1),
+    ]);
+  }
+  const low = WORKSHOPS[0];
+  for (const [i, m] of MACHINES.entries()) await seedMachine(db, tools, idOf, low.key, m, i);
+  await seedMachine(db, tools, idOf, WORKSHOPS[1].key, OTHER_MACHINE, 0);
+}
+
+function gaugeRow(id: string, workshopId: string, name: string, error: Instrument["error"], corrections: [number, number][] | null, now: Date, dueIn: number, position: number) {
+  return {
+    id,
+    workshopId,
+    name,
+    place: "group" as const,
+    lowest: 0,
+    highest: 16,
+    resolution: 0.1,
+    error,
+    repeatability: 0.08,
+    corrections,
+    calibratedOn: formatISO(subDays(now, 365 - dueIn), { representation: "date" }),
+    dueOn: formatISO(addDays(now, dueIn), { representation: "date" }),
+    position,
+  };
+}
+
+/** How far the job on the bench has come, by machine. The rest of the register is at home. */
+const ON_BENCH: Record<string, "nothing" | "found" | "turning" | "left" | "trapped"> = {
+  "BV-70418": "turning",
+  "HP2-1107": "found",
+  "CA-D-2231": "left",
+  "NT1-55902": "trapped",
+  "OS3-0916": "nothing",
+  "BV-70999": "nothing",
+};
+
+async function seedMachine(db: Database, tools: SeedTools, idOf: (name: string) => string, workshopKey: string, m: DemoMachine, index: number) {
+  const random = randomLcg(0.137 + index / 31 + (workshopKey === "lowtide" ? 0 : 0.5));
+  const workshopId = idOf(workshopKey);
+  const w = WORKSHOPS.find((x) => x.key === workshopKey)!;
+  const kind = KINDS[m.kind];
+  const opv = { ...USUAL_OPV, raises: m.raises ?? USUAL_OPV.raises };
+  const modelId = idOf(`${workshopKey} ${m.maker} ${m.model}`);
+  const machineId = idOf(`${workshopKey} ${m.serial}`);
+  await db
+    .insert(t.model)
+    .values({ id: modelId, workshopId, maker: m.maker, name: m.model, kind: m.kind, opvResponse: opv.responseMean, opvResponseSd: opv.responseSd, opvRaises: opv.raises })
+    .onConflictDoNothing();
+  await db.insert(t.owner).values({ id: idOf(m.owner), workshopId, name: m.owner }).onConflictDoNothing();
+  await db.insert(t.site).values({ id: idOf(m.site), workshopId, ownerId: idOf(m.owner), name: m.site, town: m.town }).onConflictDoNothing();
+  const place = m.modifications ? "group" : kind.gauge;
+  await db.insert(t.machine).values({
+    id: machineId,
+    workshopId,
+    modelId,
+    siteId: idOf(m.site),
+    serial: m.serial,
+    installedOn: formatISO(subDays(tools.now, 400 + index * 37), { representation: "date" }),
+    gaugePlace: place,
+    gaugeToGroup: place === "pump" ? -kind.gaugeDrop : 0,
+    gaugeToGroupU: place === "pump" ? 0.2 : 0,
+    modifications: m.modifications ?? "",
+  });
+  if (place !== "none")
+    await db.insert(t.instrument).values({
+      id: idOf(`${m.serial} own`),
+      workshopId,
+      machineId,
+      name: "The machine’s own gauge",
+      place,
+      lowest: 0,
+      highest: 16,
+      resolution: 0.5,
+      error: { form: "class", percentOfSpan: 2.5 },
+      repeatability: 0.15,
+      inKit: false,
+      position: 9,
+    });
+  if (pressureCheck(kind) === "not-applicable") return;
+
+  const school: OpvSchool = m.kind === "K12" ? "ceiling" : w.opvSchool;
+  const visits = 2 + (index % 3);
+  const { visits: past, valve } = yearOf(kind, opv, school, GAUGE, visits, random);
+  const person = w.accounts[index % w.accounts.length]!;
+  const by = idOf(person.email);
+  for (const [v, recorded] of past.entries()) {
+    const job = idOf(`${m.serial} visit ${v}`);
+    const at = addMinutes(subDays(tools.now, Math.round(((visits - v) * 330) / visits) + index), -95);
+    await insertJob(db, { id: job, workshopId, machineId, by, at, school, complaint: v === 0 ? "" : COMPLAINTS[(index + v) % COMPLAINTS.length]! });
+    await insertRecords(db, idOf, { job, by, at }, m, recorded, idOf(`${workshopKey} gauge A`), opv.raises, CONDITIONS[(index + v) % CONDITIONS.length]!, true);
+    await tools.sign({ id: job, workshopId, by, name: person.name, at: addMinutes(at, 70) });
+  }
+
+  const stage = ON_BENCH[m.serial];
+  if (!stage) return;
+  // Found off, whatever the year did to it: the demo is about putting it right.
+  valve.turn((8.3 - valve.pressure()) / 2);
+  const job = idOf(`${m.serial} open`);
+  const at = addMinutes(tools.now, -(140 - 23 * index));
+  await insertJob(db, { id: job, workshopId, machineId, by, at, school, complaint: COMPLAINTS[index % COMPLAINTS.length]! });
+  if (stage === "nothing") return;
+  const limit = { found: 1, turning: 4, left: 12, trapped: 2 }[stage];
+  const recorded = workOneVisit(kind, opv, school, GAUGE, valve, limit).slice(0, limit);
+  await insertRecords(db, idOf, { job, by, at }, m, recorded, idOf(`${workshopKey} gauge A`), opv.raises, CONDITIONS[index % CONDITIONS.length]!, false);
+}
+
+function insertJob(db: Database, j: { id: string; workshopId: string; machineId: string; by: string; at: Date; school: OpvSchool; complaint: string }) {
+  return db.insert(t.job).values({
+    id: j.id,
+    workshopId: j.workshopId,
+    machineId: j.machineId,
+    type: "service",
+    complaint: j.complaint,
+    opvSchool: j.school,
+    decisionRule: "guarded",
+    tolerance: OPV_TOLERANCE[j.school],
+    startedBy: j.by,
+    startedAt: j.at,
+  });
+}
+
+async function insertRecords(db: Database, idOf: (n: string) => string, { job, by, at }: Rows, m: DemoMachine, recorded: Recorded[], gaugeId: string, raises: "clockwise" | "anticlockwise", condition: string, finished: boolean) {
+  const row = (name: string, minutes: number) => ({ id: idOf(`${job} ${name}`), jobId: job, by, at: addMinutes(at, minutes) });
+  await db.insert(t.note).values({ ...row("note", 4), station: "look-over", text: condition });
+  const keys = ["tools", ...(KINDS[m.kind].opv === "inside" || KINDS[m.kind].opv === "isolation-tap" ? ["covers"] : [])];
+  if (finished) keys.push(...(keys.includes("covers") ? ["refit"] : []), ...(KINDS[m.kind].threeWayValve ? [] : ["release"]));
+  for (const [i, key] of keys.entries()) await db.insert(t.tick).values({ ...row(`tick ${key}`, 6 + i), key });
+  for (const [i, r] of recorded.entries()) {
+    const base = { ...row(`entry ${i}`, 20 + 3 * i), sequence: i + 1 };
+    if (r.kind === "move") {
+      const turns = r.amount * raising(raises);
+      await db.insert(t.adjustment).values({ ...base, knob: "opv", turns, typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`, advised: turns });
+      continue;
+    }
+    const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
+    await db.insert(t.reading).values({ ...base, quantity: "brew-pressure", instrumentId: gaugeId, place: "group", toGroup: 0, toGroupU: 0, typed: r.indicated.toFixed(1), unit: "bar", indicated: r.indicated, value, u, uCommon, budget });
+  }
+}

@@ -1,0 +1,40 @@
+import { spawn } from "node:child_process";
+import { must } from "./run.mjs";
+import { root } from "./packages.mjs";
+
+/** Migrates and, with `demo`, fills an empty database. */
+export function prepare(url, { demo = false } = {}) {
+  return must("node", ["--import", "tsx", "scripts/prepare-db.ts", ...(demo ? ["--demo"] : [])], { cwd: root, env: { ...process.env, DATABASE_URL: url } });
+}
+
+/** Starts the built application; resolves when it listens. */
+export function serve(url, port, env = {}) {
+  const child = spawn("node", ["server/serve.mjs"], {
+    cwd: root,
+    stdio: ["ignore", "inherit", "inherit", "ipc"],
+    env: { ...process.env, NODE_ENV: "production", LOG_LEVEL: "warn", DATABASE_URL: url, PORT: String(port), ...env },
+    // A signal to the terminal's group must not end it before its parent says so.
+    detached: true,
+  });
+  const ready = new Promise((resolve, reject) => {
+    child.once("message", resolve);
+    child.once("exit", (code) => reject(Object.assign(new Error(`The application ended (${code}).`), { exitCode: code })));
+  });
+  const ended = new Promise((resolve) => child.once("exit", resolve));
+  return {
+    ready,
+    ended,
+    async stop() {
+      if (child.exitCode === null && child.signalCode === null) child.kill("SIGTERM");
+      await ended;
+    },
+  };
+}
+
+/** Runs `close` once on the first signal, then ends. Put in place before anything is started. */
+export function onSignal(close) {
+  let closing;
+  const end = (code) => (closing ??= Promise.resolve(close()).finally(() => process.exit(code)));
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => end(0));
+  return end;
+}

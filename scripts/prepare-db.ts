@@ -1,0 +1,34 @@
+import { eq } from "drizzle-orm";
+import { connect, poolOf } from "../db/client";
+import { migrateUp } from "../db/migrate";
+import { sheetQuery } from "../db/queries/jobs";
+import { account, workshop } from "../db/schema";
+import { seedDemo } from "../db/seed/demo";
+import { DEMO_PASSWORD } from "../db/seed/people";
+import { hashPassword } from "../server/auth";
+import { writeSignature } from "../server/jobs/record";
+
+/** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
+const db = connect(process.env.DATABASE_URL!);
+await migrateUp(db);
+
+if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).from(workshop).limit(1)).length === 0)
+  // All or nothing: a seed cut short leaves an empty database that the next start fills.
+  await db.transaction(async (tx) => {
+    const inside = tx as unknown as typeof db;
+    await seedDemo(inside, {
+      now: new Date(),
+      passwordHash: await hashPassword(DEMO_PASSWORD),
+      async sign({ id, workshopId, by, name, at }) {
+        const [shop] = await tx.select().from(workshop).where(eq(workshop.id, workshopId));
+        const [person] = await tx.select({ id: account.id }).from(account).where(eq(account.id, by));
+        const row = await sheetQuery(inside, workshopId, id);
+        const target = { by: { id: person!.id, workshop: shop! }, jobId: id, commandId: id };
+        await writeSignature(tx, row!, target, { name, remark: "" }, at).catch(() =>
+          writeSignature(tx, row!, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),
+        );
+      },
+    });
+  });
+
+await poolOf(db).end();

@@ -1,0 +1,79 @@
+import { EventEmitter } from "node:events";
+import pg from "pg";
+import { sql } from "drizzle-orm";
+import type { Transaction } from "../db/client";
+import { log } from "./log";
+
+/**
+ * News of changed jobs, between tabs and between processes, over LISTEN/NOTIFY: one listening connection per process.
+ * Only ids travel; who hears of them asks for the page again and is checked like always.
+ */
+const CHANNEL = "job_changed";
+const news = new EventEmitter().setMaxListeners(0);
+let listening: Promise<void> | undefined;
+
+export async function tell(tx: Transaction, jobId: string): Promise<void> {
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${jobId})`);
+}
+
+async function listen(): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
+  const lost = () => {
+    client.removeAllListeners();
+    client.on("error", () => {});
+    listening = undefined;
+    // Somebody is still waiting for news: come back when the database does.
+    if (news.eventNames().length > 0) setTimeout(() => void hear(), 1000).unref();
+  };
+  client.on("error", lost);
+  client.on("end", lost);
+  client.on("notification", ({ payload }) => payload && news.emit(payload));
+  await client.connect();
+  await client.query(`LISTEN ${CHANNEL}`);
+  // What happened while nobody listened is unknown: let all look again.
+  for (const name of news.eventNames()) news.emit(name);
+}
+
+async function hear(): Promise<void> {
+  listening ??= listen();
+  try {
+    await listening;
+  } catch (error) {
+    listening = undefined;
+    log.warn({ error: (error as Error).message }, "not listening for news");
+    if (news.eventNames().length > 0) setTimeout(() => void hear(), 1000).unref();
+  }
+}
+
+/** A server-sent event stream that says "changed" whenever one of these jobs has. */
+export function streamOf(jobIds: readonly string[], signal: AbortSignal): Response {
+  const encoder = new TextEncoder();
+  let stop = () => {};
+  const body = new ReadableStream<Uint8Array>({
+    start(controller) {
+      const say = (text: string) => controller.enqueue(encoder.encode(text));
+      const changed = () => say("event: changed\ndata: 1\n\n");
+      for (const id of jobIds) news.on(id, changed);
+      const alive = setInterval(() => say(": alive\n\n"), 20_000);
+      stop = () => {
+        clearInterval(alive);
+        for (const id of jobIds) news.off(id, changed);
+      };
+      signal.addEventListener("abort", () => {
+        stop();
+        try {
+          controller.close();
+        } catch {
+          // Already closed by the other side.
+        }
+      });
+      say("retry: 2000\n\n");
+      void hear();
+    },
+    cancel: () => stop(),
+  });
+  // no-transform: compression would hold events back in its buffer.
+  return new Response(body, {
+    headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-cache, no-transform", "X-Accel-Buffering": "no" },
+  });
+}

@@ -1,0 +1,31 @@
+import { createServer } from "node:http";
+import express from "express";
+
+/** Serves the built application on loopback: hashed files for ever, the rest through the app. */
+const port = Number(process.env.PORT ?? 4180);
+process.env.NODE_ENV ??= "production";
+
+const { app } = await import("../build/server/index.js");
+const site = express();
+site.disable("x-powered-by");
+const still = { immutable: true, maxAge: "1y", setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff") };
+site.use("/assets", express.static("build/client/assets", still));
+site.use(express.static("build/client", { maxAge: "1h", index: false }));
+site.use(app);
+
+const server = createServer(site);
+server.on("error", (error) => {
+  const taken = error.code === "EADDRINUSE";
+  console.error(taken ? `Port ${port} is taken. Choose another: PORT=4181 npm run demo` : error.message);
+  process.exit(taken ? 98 : 1);
+});
+server.listen(port, "127.0.0.1", () => {
+  if (process.send) process.send("listening");
+});
+
+for (const signal of ["SIGINT", "SIGTERM"])
+  process.on(signal, () => {
+    server.close(() => process.exit(0));
+    // Event streams stay open for ever by design: end them.
+    server.closeAllConnections();
+  });

@@ -1,0 +1,81 @@
+import { parseWithZod } from "@conform-to/zod/v4";
+import { type MiddlewareFunction, type RouterContextProvider, data, redirect } from "react-router";
+import { z } from "zod";
+import { type SignedIn, whoIs } from "./auth";
+import { signedInContext } from "./context";
+import { isDatabaseDown } from "./database";
+import { Refused } from "./jobs/record";
+import type { Outcome } from "./command";
+
+/** What loaders and actions share: who is asking, and how a form's answer looks. */
+
+/** Lets only signed-in people on. Everything behind it may call {@link who}. */
+export const signedInOnly: MiddlewareFunction<Response> = async ({ request, context }, next) => {
+  try {
+    const person = await whoIs(request);
+    if (!person) {
+      const { pathname } = new URL(request.url);
+      const here = pathname.replace(/\.data$/, "").replace(/^\/_root$/, "/");
+      throw redirect(`/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`);
+    }
+    context.set(signedInContext, person);
+  } catch (error) {
+    if (!isDatabaseDown(error)) throw error;
+    // A write answers in its own form, so that the entry stays on the screen; a page can only say it.
+    if (request.method === "GET") throw data(null, { status: 503 });
+  }
+  return next();
+};
+
+/** The person behind the request. @throws 503 when it could not be looked up */
+export function who(context: Readonly<RouterContextProvider>): SignedIn {
+  const person = context.get(signedInContext);
+  if (!person) throw data(null, { status: 503 });
+  return person;
+}
+
+export function notFound(): Response {
+  return new Response(null, { status: 404 });
+}
+
+/** Runs a loader's queries; a database that is gone becomes a 503 page, and bad ids a 404. */
+export async function reading<T>(query: () => Promise<T>): Promise<T> {
+  try {
+    return await query();
+  } catch (error) {
+    if (isDatabaseDown(error)) throw data(null, { status: 503 });
+    throw error;
+  }
+}
+
+export const commandId = z.uuid("This form has lost its number. Load the page again.");
+export const id = z.uuid();
+
+export type FormOutcome = "saved" | "invalid" | "refused" | "clash" | "down";
+
+/**
+ * Answers one form: validates it, runs the write, and says what came of it next to the field it concerns.
+ * Nothing is half-saved: the write is one transaction, and a repeat of the same command changes nothing.
+ */
+export async function answer<S extends z.ZodType>(
+  form: FormData,
+  schema: S,
+  write: (value: z.output<S>) => Promise<Outcome | Response>,
+) {
+  const submission = parseWithZod(form, { schema });
+  const reply = (outcome: FormOutcome, status: number, errors: Record<string, string[]> = {}) =>
+    data({ outcome, commandId: String(form.get("commandId") ?? ""), intent: String(form.get("intent") ?? ""), result: submission.reply({ formErrors: errors[""] ?? [], fieldErrors: errors }) }, { status });
+  if (submission.status !== "success")
+    return data({ outcome: "invalid" as FormOutcome, commandId: String(form.get("commandId") ?? ""), intent: String(form.get("intent") ?? ""), result: submission.reply() }, { status: 422 });
+  try {
+    const outcome = await write(submission.value);
+    if (outcome instanceof Response) return outcome;
+    if (outcome === "clash") return reply("clash", 409, { "": ["An earlier version of this entry was saved already, and this one was not. Look at the sheet, then send it again if it is still needed."] });
+    return reply("saved", 200);
+  } catch (error) {
+    if (error instanceof Refused) return reply("refused", 422, { [error.field ?? ""]: [error.message] });
+    if (isDatabaseDown(error) || (error as { init?: ResponseInit }).init?.status === 503)
+      return reply("down", 503, { "": ["Not saved: the workshop’s records do not answer. What you typed is kept here. Send it again in a moment."] });
+    throw error;
+  }
+}

@@ -1,0 +1,11 @@
+import { reactRouter } from "@react-router/dev/vite";
+import tailwindcss from "@tailwindcss/vite";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [tailwindcss(), reactRouter()],
+  resolve: { tsconfigPaths: true },
+  worker: { format: "es" },
+  server: { watch: { ignored: ["**/.data/**"] } },
+  environments: { ssr: { build: { rollupOptions: { input: "./server/app.ts" } } } },
+});
