@@ -1,7 +1,14 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
-import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "./styles/app.css";
-import { Links, Meta, Outlet, Scripts, ScrollRestoration, isRouteErrorResponse, useRouteLoaderData } from "react-router";
+import {
+  Links,
+  Meta,
+  Outlet,
+  Scripts,
+  ScrollRestoration,
+  isRouteErrorResponse,
+  useRouteLoaderData,
+} from "react-router";
 import type { Route } from "./+types/root";
 import { nonceContext } from "~server/context";
 import { Trouble, type TroubleKind } from "./ui/trouble";
@@ -46,6 +53,7 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
 }
 
 function troubleOf(error: unknown): TroubleKind {
-  if (isRouteErrorResponse(error)) return error.status === 404 ? "not-found" : error.status === 503 ? "no-database" : "broken";
+  if (isRouteErrorResponse(error))
+    return error.status === 404 ? "not-found" : error.status === 503 ? "no-database" : "broken";
   return "broken";
 }

@@ -8,7 +8,12 @@ export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 /** A pool on one database. Connections that die while idle are replaced, not fatal. */
 export function connect(url: string, onIdleError: (error: Error) => void = () => {}) {
   // Fails soon when the server is gone: someone is waiting with an entry in hand.
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 3000, idleTimeoutMillis: 30_000 });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 10,
+    connectionTimeoutMillis: 3000,
+    idleTimeoutMillis: 30_000,
+  });
   pool.on("error", onIdleError);
   return drizzle({ client: pool, schema, casing: "snake_case" });
 }

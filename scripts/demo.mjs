@@ -11,7 +11,8 @@ import { say, stop } from "./lib/say.mjs";
  */
 const port = Number(process.env.PORT ?? 4180);
 const fresh = process.argv.includes("--fresh");
-if (!Number.isInteger(port) || port < 1 || port > 65535) stop(`PORT is “${process.env.PORT}”. It must be a number from 1 to 65535.`);
+if (!Number.isInteger(port) || port < 1 || port > 65535)
+  stop(`PORT is “${process.env.PORT}”. It must be a number from 1 to 65535.`);
 
 let cluster;
 let app;
@@ -57,7 +58,16 @@ function portIsFree(number) {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.once("error", (error) =>
-      reject(Object.assign(new Error(error.code === "EADDRINUSE" ? `Port ${number} is taken. Choose another: PORT=${number + 1} npm run demo` : error.message), { exitCode: 98 })),
+      reject(
+        Object.assign(
+          new Error(
+            error.code === "EADDRINUSE"
+              ? `Port ${number} is taken. Choose another: PORT=${number + 1} npm run demo`
+              : error.message,
+          ),
+          { exitCode: 98 },
+        ),
+      ),
     );
     probe.listen(number, "127.0.0.1", () => probe.close(resolve));
   });

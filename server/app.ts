@@ -33,8 +33,9 @@ app.use(
         baseUri: ["'none'"],
       },
     },
-    // The owner's link is a secret: no other site may learn it from a referrer.
-    referrerPolicy: { policy: "no-referrer" },
+    // The owner's link is a secret: no other site may learn it from a referrer. Not "no-referrer", which makes browsers
+    // send "Origin: null" with plain form posts, and those are refused.
+    referrerPolicy: { policy: "same-origin" },
     // Served on loopback without TLS; a front door with TLS adds its own.
     strictTransportSecurity: false,
   }),
@@ -54,7 +55,8 @@ app.use(
 );
 app.use((error: Error, _request: Request, response: Response, _next: NextFunction) => {
   log.error({ error: error.message }, "request failed");
-  if (!response.headersSent) response.status(500).type("text").send("Something went wrong here. What was saved is safe.");
+  if (!response.headersSent)
+    response.status(500).type("text").send("Something went wrong here. What was saved is safe.");
 });
 
 /** Refuses writes that another site's page sends: the session cookie is Lax, this is the second lock. */
@@ -62,7 +64,9 @@ function sameOriginOnly(request: Request, response: Response, next: NextFunction
   if (request.method === "GET" || request.method === "HEAD") return next();
   const site = request.get("Sec-Fetch-Site");
   const origin = request.get("Origin");
-  const same = site ? site === "same-origin" || site === "none" : !origin || URL.parse(origin)?.host === request.get("Host");
+  const same = site
+    ? site === "same-origin" || site === "none"
+    : !origin || URL.parse(origin)?.host === request.get("Host");
   if (same) next();
   else response.status(403).type("text").send("This request came from another site and was refused.");
 }

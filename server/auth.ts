@@ -14,7 +14,13 @@ export interface SignedIn {
   name: string;
   role: "technician" | "lead";
   preferences: Preferences;
-  workshop: { id: string; name: string; town: string; opvSchool: "regulate" | "ceiling"; decisionRule: "simple" | "guarded" };
+  workshop: {
+    id: string;
+    name: string;
+    town: string;
+    opvSchool: "regulate" | "ceiling";
+    decisionRule: "simple" | "guarded";
+  };
 }
 
 export type SignInResult = { ok: true; cookie: string } | { ok: false; message: string; retryAfter?: number };
@@ -43,14 +49,19 @@ export async function signIn(email: string, password: string, address: string, s
     await limit.consume(key);
   } catch (refused) {
     const wait = Math.ceil(((refused as RateLimiterRes).msBeforeNext ?? 60_000) / 1000);
-    return { ok: false, message: `Too many tries. Wait ${Math.ceil(wait / 60)} min, then try again.`, retryAfter: wait };
+    return {
+      ok: false,
+      message: `Too many tries. Wait ${Math.ceil(wait / 60)} min, then try again.`,
+      retryAfter: wait,
+    };
   }
   const [found] = await database()
     .select({ id: account.id, passwordHash: account.passwordHash, active: account.active })
     .from(account)
     .where(eq(account.email, email.trim().toLowerCase()));
   const right = await verify(found?.passwordHash ?? (await nobody), password);
-  if (!found || !right || !found.active) return { ok: false, message: "Email and password do not match an account here." };
+  if (!found || !right || !found.active)
+    return { ok: false, message: "Email and password do not match an account here." };
   await limit.delete(key);
   const token = randomBytes(32).toString("base64url");
   await database()
@@ -62,7 +73,10 @@ export async function signIn(email: string, password: string, address: string, s
 /** Ends the session and returns the cookie that forgets it. */
 export async function signOut(request: Request): Promise<string> {
   const token = tokenOf(request);
-  if (token) await database().delete(session).where(eq(session.tokenHash, hashOf(token)));
+  if (token)
+    await database()
+      .delete(session)
+      .where(eq(session.tokenHash, hashOf(token)));
   return cookieOf("", 0, false);
 }
 

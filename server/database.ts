@@ -17,8 +17,14 @@ export function database(): Database {
 export function isDatabaseDown(error: unknown): boolean {
   for (let e = error as { code?: string; message?: string; cause?: unknown } | undefined; e; e = e.cause as typeof e) {
     // 57P0x: shut down by an operator, crashed, starting up. 08xxx: connection lost.
-    if (typeof e.code === "string" && /^(57P0\d|08\w{3}|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT)$/.test(e.code)) return true;
-    if (/Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/i.test(e.message ?? "")) return true;
+    if (typeof e.code === "string" && /^(57P0\d|08\w{3}|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT)$/.test(e.code))
+      return true;
+    if (
+      /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/i.test(
+        e.message ?? "",
+      )
+    )
+      return true;
     if (e instanceof AggregateError && e.errors.some(isDatabaseDown)) return true;
   }
   return false;

@@ -74,6 +74,10 @@ export function streamOf(jobIds: readonly string[], signal: AbortSignal): Respon
   });
   // no-transform: compression would hold events back in its buffer.
   return new Response(body, {
-    headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-cache, no-transform", "X-Accel-Buffering": "no" },
+    headers: {
+      "Content-Type": "text/event-stream",
+      "Cache-Control": "no-cache, no-transform",
+      "X-Accel-Buffering": "no",
+    },
   });
 }

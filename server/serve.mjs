@@ -8,7 +8,11 @@ process.env.NODE_ENV ??= "production";
 const { app } = await import("../build/server/index.js");
 const site = express();
 site.disable("x-powered-by");
-const still = { immutable: true, maxAge: "1y", setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff") };
+const still = {
+  immutable: true,
+  maxAge: "1y",
+  setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff"),
+};
 site.use("/assets", express.static("build/client/assets", still));
 site.use(express.static("build/client", { maxAge: "1h", index: false }));
 site.use(app);

@@ -16,7 +16,9 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
     if (!person) {
       const { pathname } = new URL(request.url);
       const here = pathname.replace(/\.data$/, "").replace(/^\/_root$/, "/");
-      throw redirect(`/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`);
+      throw redirect(
+        `/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`,
+      );
     }
     context.set(signedInContext, person);
   } catch (error) {
@@ -64,18 +66,43 @@ export async function answer<S extends z.ZodType>(
 ) {
   const submission = parseWithZod(form, { schema });
   const reply = (outcome: FormOutcome, status: number, errors: Record<string, string[]> = {}) =>
-    data({ outcome, commandId: String(form.get("commandId") ?? ""), intent: String(form.get("intent") ?? ""), result: submission.reply({ formErrors: errors[""] ?? [], fieldErrors: errors }) }, { status });
+    data(
+      {
+        outcome,
+        commandId: String(form.get("commandId") ?? ""),
+        intent: String(form.get("intent") ?? ""),
+        result: submission.reply({ formErrors: errors[""] ?? [], fieldErrors: errors }),
+      },
+      { status },
+    );
   if (submission.status !== "success")
-    return data({ outcome: "invalid" as FormOutcome, commandId: String(form.get("commandId") ?? ""), intent: String(form.get("intent") ?? ""), result: submission.reply() }, { status: 422 });
+    return data(
+      {
+        outcome: "invalid" as FormOutcome,
+        commandId: String(form.get("commandId") ?? ""),
+        intent: String(form.get("intent") ?? ""),
+        result: submission.reply(),
+      },
+      { status: 422 },
+    );
   try {
     const outcome = await write(submission.value);
     if (outcome instanceof Response) return outcome;
-    if (outcome === "clash") return reply("clash", 409, { "": ["An earlier version of this entry was saved already, and this one was not. Look at the sheet, then send it again if it is still needed."] });
+    if (outcome === "clash")
+      return reply("clash", 409, {
+        "": [
+          "An earlier version of this entry was saved already, and this one was not. Look at the sheet, then send it again if it is still needed.",
+        ],
+      });
     return reply("saved", 200);
   } catch (error) {
     if (error instanceof Refused) return reply("refused", 422, { [error.field ?? ""]: [error.message] });
     if (isDatabaseDown(error) || (error as { init?: ResponseInit }).init?.status === 503)
-      return reply("down", 503, { "": ["Not saved: the workshop’s records do not answer. What you typed is kept here. Send it again in a moment."] });
+      return reply("down", 503, {
+        "": [
+          "Not saved: the workshop’s records do not answer. What you typed is kept here. Send it again in a moment.",
+        ],
+      });
     throw error;
   }
 }

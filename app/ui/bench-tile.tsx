@@ -13,9 +13,11 @@ export function BenchTile({ tile, unit, wide = false }: { tile: Tile; unit: stri
     >
       <span className="truncate font-bold">{tile.site}</span>
       <span className="truncate text-sm text-soft">{tile.model}</span>
-      <span className="flex items-baseline justify-between gap-2">
+      <span className="flex items-baseline justify-between gap-2 [&>.figure]:whitespace-nowrap">
         <span className={wide ? "text-lg font-semibold" : "font-semibold"}>{tile.inHand}</span>
-        {tile.now && <span className="figure text-sm">{formatQuantity(tile.now.value, tile.now.resolution, unitById(unit))}</span>}
+        {tile.now && (
+          <span className="figure text-sm">{formatQuantity(tile.now.value, tile.now.resolution, unitById(unit))}</span>
+        )}
       </span>
       {wide && <span className="text-sm text-soft">needs {tile.needs}</span>}
       <Steps done={tile.done} of={tile.of} />

@@ -9,12 +9,17 @@ const LOOKS: Record<Look, string> = {
   plain: "border-2 border-ink bg-sheet px-4 py-2.5 font-semibold hover:bg-well",
   quiet: "px-2.5 py-2 underline decoration-edge underline-offset-4 hover:decoration-ink",
 };
-const ALL = "inline-flex min-h-11 cursor-pointer items-center justify-center gap-2 rounded-md disabled:cursor-not-allowed disabled:opacity-60";
+const ALL =
+  "inline-flex min-h-11 cursor-pointer items-center justify-center gap-2 rounded-md disabled:cursor-not-allowed disabled:opacity-60";
 
 export function Button({ look = "plain", className = "", ...props }: ComponentProps<"button"> & { look?: Look }) {
   return <button type="submit" {...props} className={`${ALL} ${LOOKS[look]} ${className}`} />;
 }
 
-export function ButtonLink({ look = "plain", className = "", ...props }: ComponentProps<typeof Link> & { look?: Look }) {
+export function ButtonLink({
+  look = "plain",
+  className = "",
+  ...props
+}: ComponentProps<typeof Link> & { look?: Look }) {
   return <Link {...props} className={`${ALL} ${LOOKS[look]} ${className}`} />;
 }

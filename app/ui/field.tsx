@@ -42,6 +42,8 @@ export function tied(field: Shared["field"], hint?: ReactNode) {
   return {
     id: field.id,
     name: field.name,
+    // What came back refused, for the page that was answered without scripts.
+    defaultValue: typeof field.initialValue === "string" ? field.initialValue : undefined,
     "aria-invalid": field.errors ? true : undefined,
     "aria-describedby": described || undefined,
   };

@@ -31,12 +31,18 @@ export function KeysHelp({ keys }: { keys: readonly KeyHelp[] }) {
   const all = [...keys, { keys: "?", does: "Show these keys" }, { keys: "Esc", does: "Close" }];
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="grid size-11 cursor-pointer place-items-center rounded-md text-lg font-bold hover:bg-well" aria-label="Keys on this screen">
+      <Dialog.Trigger
+        className="grid size-11 cursor-pointer place-items-center rounded-md text-lg font-bold hover:bg-well"
+        aria-label="Keys on this screen"
+      >
         ?
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/50" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,92vw)] -translate-1/2 rounded-lg border-2 border-ink bg-sheet p-6" aria-describedby={undefined}>
+        <Dialog.Content
+          className="fixed top-1/2 left-1/2 w-[min(30rem,92vw)] -translate-1/2 rounded-lg border-2 border-ink bg-sheet p-6"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="mb-4 text-xl font-bold">Keys on this screen</Dialog.Title>
           <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2.5">
             {all.map((k) => (
@@ -48,7 +54,9 @@ export function KeysHelp({ keys }: { keys: readonly KeyHelp[] }) {
               </div>
             ))}
           </dl>
-          <Dialog.Close className="mt-5 min-h-11 cursor-pointer rounded-md border-2 border-ink px-4 font-semibold">Close</Dialog.Close>
+          <Dialog.Close className="mt-5 min-h-11 cursor-pointer rounded-md border-2 border-ink px-4 font-semibold">
+            Close
+          </Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { type Unit, formatFigure, formatQuantity, formatDifference, unitById } from "~core/quantity";
+import { type Unit, formatFigure, formatQuantity, formatUncertainty, unitById } from "~core/quantity";
 
 /**
  * The tolerance strip: a bar of stock with the tolerance cut into it as a notch. What was found is a hollow mark, what was
@@ -47,7 +47,7 @@ export function Strip({ tolerance, found, left, expected, unit: unitId, resoluti
       viewBox={`0 0 ${g.width} ${g.height}`}
       role="img"
       aria-label={spoken(label, tolerance, { found, left, expected }, unit, resolution)}
-      className={size === "full" ? "block w-full" : "block h-8 w-48"}
+      className={size === "full" ? "block w-full" : "block w-full max-w-48"}
     >
       <path
         d={`M${g.pad - 6} ${g.top} H${x(lower)} V${floor} H${x(upper)} V${g.top} H${g.width - g.pad + 6} V${base} H${g.pad - 6} Z`}
@@ -57,12 +57,23 @@ export function Strip({ tolerance, found, left, expected, unit: unitId, resoluti
         strokeLinejoin="round"
       />
       {tolerance.target !== undefined && (
-        <path d={`M${x(tolerance.target)} ${floor} v${size === "full" ? 7 : 3}`} stroke="var(--ink)" strokeWidth="1.5" />
+        <path
+          d={`M${x(tolerance.target)} ${floor} v${size === "full" ? 7 : 3}`}
+          stroke="var(--ink)"
+          strokeWidth="1.5"
+        />
       )}
       {found && to && Math.abs(x(to.value) - x(found.value)) > 2 * g.mark && (
-        <Arrow from={[x(found.value), yOf(found.value) - g.mark - 2]} to={[x(to.value), yOf(to.value) - g.mark - 3]} size={size} dashed={!left} />
+        <Arrow
+          from={[x(found.value), yOf(found.value) - g.mark - 2]}
+          to={[x(to.value), yOf(to.value) - g.mark - 3]}
+          size={size}
+          dashed={!left}
+        />
       )}
-      {expected && !left && <Mark at={x(expected.value)} y={yOf(expected.value)} r={g.mark} whisker={wide(x, expected)} look="expected" />}
+      {expected && !left && (
+        <Mark at={x(expected.value)} y={yOf(expected.value)} r={g.mark} whisker={wide(x, expected)} look="expected" />
+      )}
       {found && <Mark at={x(found.value)} y={yOf(found.value)} r={g.mark} whisker={wide(x, found)} look="found" />}
       {left && <Mark at={x(left.value)} y={yOf(left.value)} r={g.mark} whisker={wide(x, left)} look="left" />}
       {size === "full" && (
@@ -95,19 +106,47 @@ function wide(x: (v: number) => number, { value, U }: StripMark): [number, numbe
   return [x(value - U), x(value + U)];
 }
 
-function Mark({ at, y, r, whisker, look }: { at: number; y: number; r: number; whisker: [number, number]; look: "found" | "left" | "expected" }) {
+function Mark({
+  at,
+  y,
+  r,
+  whisker,
+  look,
+}: {
+  at: number;
+  y: number;
+  r: number;
+  whisker: [number, number];
+  look: "found" | "left" | "expected";
+}) {
   const [a, b] = whisker;
   const ink = look === "expected" ? "var(--brass)" : "var(--ink)";
   const tick = r * 0.6;
   return (
     <g stroke={ink} strokeWidth={r > 5 ? 2 : 1.4}>
       <path d={`M${a} ${y} H${b} M${a} ${y - tick} v${2 * tick} M${b} ${y - tick} v${2 * tick}`} fill="none" />
-      <circle cx={at} cy={y} r={r} fill={look === "left" ? "var(--ink)" : "var(--sheet)"} strokeDasharray={look === "expected" ? "3 2.5" : undefined} />
+      <circle
+        cx={at}
+        cy={y}
+        r={r}
+        fill={look === "left" ? "var(--ink)" : "var(--sheet)"}
+        strokeDasharray={look === "expected" ? "3 2.5" : undefined}
+      />
     </g>
   );
 }
 
-function Arrow({ from, to, size, dashed }: { from: [number, number]; to: [number, number]; size: "full" | "row"; dashed: boolean }) {
+function Arrow({
+  from,
+  to,
+  size,
+  dashed,
+}: {
+  from: [number, number];
+  to: [number, number];
+  size: "full" | "row";
+  dashed: boolean;
+}) {
   const [x1, y1] = from;
   const [x2, y2] = to;
   const rise = size === "full" ? 26 : 7;
@@ -116,7 +155,10 @@ function Arrow({ from, to, size, dashed }: { from: [number, number]; to: [number
   const way = Math.sign(x2 - x1);
   return (
     <g fill="none" stroke="var(--brass)" strokeWidth={size === "full" ? 2 : 1.4} strokeLinecap="round">
-      <path d={`M${x1} ${y1} C${x1} ${peak} ${x2 - way * head} ${peak} ${x2} ${y2}`} strokeDasharray={dashed ? "4 4" : undefined} />
+      <path
+        d={`M${x1} ${y1} C${x1} ${peak} ${x2 - way * head} ${peak} ${x2} ${y2}`}
+        strokeDasharray={dashed ? "4 4" : undefined}
+      />
       <path d={`M${x2 - head} ${y2 - head} L${x2} ${y2} L${x2 + head} ${y2 - head}`} />
     </g>
   );
@@ -125,12 +167,22 @@ function Arrow({ from, to, size, dashed }: { from: [number, number]; to: [number
 function spoken(
   label: string,
   { lower, upper }: Props["tolerance"],
-  marks: { found?: StripMark | null | undefined; left?: StripMark | null | undefined; expected?: StripMark | null | undefined },
+  marks: {
+    found?: StripMark | null | undefined;
+    left?: StripMark | null | undefined;
+    expected?: StripMark | null | undefined;
+  },
   unit: Unit,
   resolution: number,
 ): string {
   const q = (v: number) => formatQuantity(v, resolution, unit);
-  const mark = (name: string, m: StripMark | null | undefined) => (m ? `, ${name} ${q(m.value)} ± ${formatDifference(m.U, resolution, unit)}` : "");
-  const range = lower !== undefined && upper !== undefined ? `${q(lower)} to ${q(upper)}` : lower !== undefined ? `at least ${q(lower)}` : `at most ${q(upper!)}`;
+  const mark = (name: string, m: StripMark | null | undefined) =>
+    m ? `, ${name} ${q(m.value)} ± ${formatUncertainty(m.U, resolution, unit)}` : "";
+  const range =
+    lower !== undefined && upper !== undefined
+      ? `${q(lower)} to ${q(upper)}`
+      : lower !== undefined
+        ? `at least ${q(lower)}`
+        : `at most ${q(upper!)}`;
   return `${label}: tolerance ${range}${mark("as found", marks.found)}${mark("as left", marks.left)}${marks.left ? "" : mark("expected", marks.expected)}.`;
 }

@@ -5,7 +5,10 @@ export type TroubleKind = "not-found" | "no-database" | "broken";
 const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
   "not-found": {
     title: "Nothing is kept at this address",
-    lines: ["The address may be mistyped, withdrawn, or belong to another workshop.", "Go back to the bench and open it from there."],
+    lines: [
+      "The address may be mistyped, withdrawn, or belong to another workshop.",
+      "Go back to the bench and open it from there.",
+    ],
   },
   "no-database": {
     title: "The workshop’s records do not answer",
@@ -17,7 +20,10 @@ const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
   },
   broken: {
     title: "Something went wrong on this page",
-    lines: ["What was saved is safe. What you typed and had not saved yet is kept on this device.", "Load the page again. If it happens again, note what you did last."],
+    lines: [
+      "What was saved is safe. What you typed and had not saved yet is kept on this device.",
+      "Load the page again. If it happens again, note what you did last.",
+    ],
   },
 };
 

@@ -22,7 +22,11 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
     let restored = false;
     for (const [name, value] of Object.entries(kept.values)) {
       const control = form.current.elements.namedItem(name);
-      if (control instanceof HTMLInputElement || control instanceof HTMLTextAreaElement || control instanceof HTMLSelectElement) {
+      if (
+        control instanceof HTMLInputElement ||
+        control instanceof HTMLTextAreaElement ||
+        control instanceof HTMLSelectElement
+      ) {
         if (control.value !== value) control.value = value;
         restored = true;
       }
@@ -35,7 +39,9 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
     const values: Record<string, string> = {};
     for (const control of form.current.elements)
       if (
-        (control instanceof HTMLInputElement && !["hidden", "file", "password", "submit"].includes(control.type) && control.type !== "checkbox") ||
+        (control instanceof HTMLInputElement &&
+          !["hidden", "file", "password", "submit"].includes(control.type) &&
+          control.type !== "checkbox") ||
         control instanceof HTMLTextAreaElement ||
         control instanceof HTMLSelectElement
       )
@@ -54,7 +60,15 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
     } catch {
       // Nothing was kept then.
     }
-    form.current?.reset();
+    // Not form.reset(): what was chosen (gauge, place, way) holds for the next entry too.
+    for (const control of form.current?.elements ?? []) {
+      if (control instanceof HTMLInputElement && control.type === "checkbox") control.checked = false;
+      else if (
+        control instanceof HTMLTextAreaElement ||
+        (control instanceof HTMLInputElement && control.type !== "hidden")
+      )
+        control.value = "";
+    }
     setCommandId(uuidv7());
   }, [form, store]);
 

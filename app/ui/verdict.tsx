@@ -4,8 +4,20 @@ import type { Verdict } from "~core/metrology";
 export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
   const size = large ? 22 : 15;
   return (
-    <span className={`inline-flex items-center gap-1.5 font-semibold whitespace-nowrap ${large ? "text-lg" : "text-sm"} ${verdict === "off" ? "text-alarm" : ""}`}>
-      <svg viewBox="0 0 16 16" width={size} height={size} aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="2" strokeLinejoin="round" strokeLinecap="round">
+    <span
+      className={`inline-flex items-center gap-1.5 font-semibold whitespace-nowrap ${large ? "text-lg" : "text-sm"} ${verdict === "off" ? "text-alarm" : ""}`}
+    >
+      <svg
+        viewBox="0 0 16 16"
+        width={size}
+        height={size}
+        aria-hidden="true"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2"
+        strokeLinejoin="round"
+        strokeLinecap="round"
+      >
         {SHAPES[verdict]}
       </svg>
       {verdict}

@@ -32,7 +32,12 @@ function play(twin: ValveTwin, random: () => number, over: Partial<Knob> = {}, w
 }
 
 /** Simulated machines by the figures of the trade: 2 bar a turn ± 35 %, readings ± 0.15 bar. Seeded. */
-function fleet(count: number, seed: number, change: (random: () => number) => Partial<ValveTwin>, over: Partial<Knob> = {}) {
+function fleet(
+  count: number,
+  seed: number,
+  change: (random: () => number) => Partial<ValveTwin>,
+  over: Partial<Knob> = {},
+) {
   const random = randomLcg(seed);
   const response = randomNormal.source(random)(2, 0.7);
   const outcomes = [];
@@ -110,7 +115,10 @@ describe("one step at a time", () => {
   });
 
   test("no travel left is the end", () => {
-    expect(ask([read(8)], { travel: { lowest: -1, highest: 0 } }).action).toMatchObject({ kind: "fault", fault: "end-of-travel" });
+    expect(ask([read(8)], { travel: { lowest: -1, highest: 0 } }).action).toMatchObject({
+      kind: "fault",
+      fault: "end-of-travel",
+    });
   });
 
   test("a step that jumps over the tolerance is named", () => {
@@ -126,7 +134,9 @@ describe("one step at a time", () => {
     [{}, read(8, 0)],
     [{}, read(Number.NaN)],
     [{}, move(Number.POSITIVE_INFINITY)],
-  ])("refuses a question that makes no sense (%#)", (over, event) => expect(() => ask([event], over)).toThrow(RangeError));
+  ])("refuses a question that makes no sense (%#)", (over, event) =>
+    expect(() => ask([event], over)).toThrow(RangeError),
+  );
 
   test("refuses a tolerance without limits", () => expect(() => ask([read(8)], {}, {})).toThrow(RangeError));
 });
@@ -156,7 +166,9 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
 
   test("valves built the other way are named", () => {
     const outcomes = fleet(25, 0.44, () => ({ response: -2 }));
-    expect(outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "reversed").length).toBeGreaterThanOrEqual(22);
+    expect(outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "reversed").length).toBeGreaterThanOrEqual(
+      22,
+    );
   });
 
   test("a third of first readings stale: still right", () => {
@@ -186,13 +198,17 @@ describe("properties", () => {
 
   test("a larger error never gives a smaller first move", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.7, max: 2, noNaN: true }), fc.double({ min: 0.1, max: 1.5, noNaN: true }), (error, more) => {
-        const amount = (low: number) => {
-          const { action } = ask([read(low), read(low)], { largestMove: 4 });
-          return action.kind === "move" ? action.amount : 0;
-        };
-        expect(amount(9 - error - more)).toBeGreaterThanOrEqual(amount(9 - error));
-      }),
+      fc.property(
+        fc.double({ min: 0.7, max: 2, noNaN: true }),
+        fc.double({ min: 0.1, max: 1.5, noNaN: true }),
+        (error, more) => {
+          const amount = (low: number) => {
+            const { action } = ask([read(low), read(low)], { largestMove: 4 });
+            return action.kind === "move" ? action.amount : 0;
+          };
+          expect(amount(9 - error - more)).toBeGreaterThanOrEqual(amount(9 - error));
+        },
+      ),
       { numRuns: 40 },
     );
   });

@@ -85,7 +85,8 @@ function separatingMove(state: State, belief: Belief): number | null {
   const capped = hypotheses.filter((h) => h.mode === "ceiling");
   const mass = capped.reduce((sum, h) => sum + h.weight, 0);
   const excess = capped.reduce(
-    (sum, h) => sum + (h.weight / mass) * ((Math.max(0, h.m - h.ceiling) + Math.sqrt(h.v) + 4 * last.u) / Math.abs(h.response)),
+    (sum, h) =>
+      sum + (h.weight / mass) * ((Math.max(0, h.m - h.ceiling) + Math.sqrt(h.v) + 4 * last.u) / Math.abs(h.response)),
     0,
   );
   const steps = Math.ceil(excess / knob.step);
@@ -119,7 +120,12 @@ function faultOf(fault: Extract<Action, { kind: "fault" }>["fault"], belief: Bel
 
 /** Even an endless series of readings with this instrument could not say that the middle of the tolerance holds. */
 function gaugeTooCoarse({ tolerance, uCommon, options }: State): boolean {
-  return inside(aim(tolerance), uCommon ** 2, tolerance) < options.accept && uCommon > 0 && tolerance.lower !== undefined && tolerance.upper !== undefined;
+  return (
+    inside(aim(tolerance), uCommon ** 2, tolerance) < options.accept &&
+    uCommon > 0 &&
+    tolerance.lower !== undefined &&
+    tolerance.upper !== undefined
+  );
 }
 
 /**
@@ -157,7 +163,9 @@ function stepTooCoarse({ tolerance, knob, events }: State, belief: Belief): bool
     if (e.kind === "move") at += e.amount;
     else seen.push({ at, value: e.value });
   }
-  return seen.some((a) => a.value < lower && seen.some((b) => b.value > upper && Math.abs(a.at - b.at) < 1.5 * knob.step));
+  return seen.some(
+    (a) => a.value < lower && seen.some((b) => b.value > upper && Math.abs(a.at - b.at) < 1.5 * knob.step),
+  );
 }
 
 interface Candidate {
@@ -175,7 +183,11 @@ function bestMove(state: State): Candidate | null {
     if (Math.abs(clampToTravel(state, amount) - amount) > knob.step / 2) continue;
     const chance = chanceByMove(state, amount);
     // Ties go to the smaller move.
-    if (!best || chance > best.chance + 1e-12 || (chance > best.chance - 1e-12 && Math.abs(amount) < Math.abs(best.amount)))
+    if (
+      !best ||
+      chance > best.chance + 1e-12 ||
+      (chance > best.chance - 1e-12 && Math.abs(amount) < Math.abs(best.amount))
+    )
       best = { amount, chance };
   }
   return best;
@@ -277,7 +289,8 @@ function beliefOf(state: State): Belief {
   const { mean, variance } = present(state);
   const lower = tolerance.lower ?? -Infinity;
   const normal = sum((h) => (h.mode === "normal" ? 1 : 0));
-  const response = normal > 0 ? sum((h) => (h.mode === "normal" ? Math.abs(h.response) : 0)) / normal : knob.response.mean;
+  const response =
+    normal > 0 ? sum((h) => (h.mode === "normal" ? Math.abs(h.response) : 0)) / normal : knob.response.mean;
   const squares = normal > 0 ? sum((h) => (h.mode === "normal" ? h.response ** 2 : 0)) / normal : response ** 2;
   return {
     value: mean,
@@ -286,7 +299,8 @@ function beliefOf(state: State): Belief {
     response: {
       mean: response,
       sd: Math.sqrt(Math.max(0, squares - response ** 2)),
-      moves: events.filter((e, i) => e.kind === "move" && events.slice(i).some((later) => later.kind === "reading")).length,
+      moves: events.filter((e, i) => e.kind === "move" && events.slice(i).some((later) => later.kind === "reading"))
+        .length,
     },
     pStuck: sum((h) => (h.mode === "stuck" ? 1 : 0)),
     pCeilingBelow: sum((h) => (h.mode === "ceiling" && h.ceiling < lower ? 1 : 0)),

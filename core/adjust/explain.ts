@@ -23,7 +23,11 @@ export interface Explained {
 }
 
 /** The advice as a colleague would say it. Every figure in it comes from the events and the belief. */
-export function explain(advice: Advice, about: { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] }, words: Wording): Explained {
+export function explain(
+  advice: Advice,
+  about: { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] },
+  words: Wording,
+): Explained {
   const { action, belief } = advice;
   if (!belief) return { headline: "Take the first reading.", expect: "Nothing is known of this machine yet.", why: [] };
   return {
@@ -60,7 +64,10 @@ export const FAULT_CHECKS: Record<FaultKind, readonly string[]> = {
     "Measure the free flow without a basket: low flow as well points to the pump, its inlet or scale.",
     "Check strainer, supply tap and hoses for a starved inlet.",
   ],
-  reversed: ["Check which way the screw was turned, then correct the move in the log.", "If it was turned as said, this valve works the other way: set it on the machine."],
+  reversed: [
+    "Check which way the screw was turned, then correct the move in the log.",
+    "If it was turned as said, this valve works the other way: set it on the machine.",
+  ],
   "step-too-coarse": ["Take a finer step if the knob allows one, or have the tolerance reconsidered."],
   "gauge-too-coarse": ["Take a gauge with a smaller limit of error, or one with a calibration certificate."],
   "end-of-travel": ["Check spring and seat: a sound valve reaches its setting inside its travel."],
@@ -92,24 +99,36 @@ function causesOf(causes: readonly Cause[]): string {
     "gauge-too-coarse": "gauge too coarse",
     "end-of-travel": "end of travel",
   };
-  return `${causes.map((c) => `${names[c.kind]} ${percent(c.probability)}`).join(", ")}.`.replace(/^./, (c) => c.toUpperCase());
+  return `${causes.map((c) => `${names[c.kind]} ${percent(c.probability)}`).join(", ")}.`.replace(/^./, (c) =>
+    c.toUpperCase(),
+  );
 }
 
 function whyOf(action: Action, belief: Belief, knob: Knob, words: Wording): string[] {
   if (action.kind === "move" && action.purpose === "separate-faults")
     return ["Raising it changed nothing. Lowering it tells a stuck valve from a pump at its limit."];
   if (action.kind === "recheck" && action.reason === "unsettled")
-    return [`${percent(belief.pStale)} likely that the last reading still shows the old value. A move on top of it would be a guess.`];
+    return [
+      `${percent(belief.pStale)} likely that the last reading still shows the old value. A move on top of it would be a guess.`,
+    ];
   if (action.kind === "recheck" && action.reason === "contradiction")
-    return [`All that was seen before points to about ${words.value(belief.value)}. One more reading says which is right.`];
+    return [
+      `All that was seen before points to about ${words.value(belief.value)}. One more reading says which is right.`,
+    ];
   if (action.kind === "recheck" && action.reason === "not-sure-yet")
     return ["A reading costs less than a move, and may settle it."];
   if (action.kind === "fault" && (action.fault === "stuck" || action.fault === "ceiling"))
-    return [`The moves so far should have changed the reading by ${words.spread(knob.response.mean * knob.step)} or more per step; they did not.`];
+    return [
+      `The moves so far should have changed the reading by ${words.spread(knob.response.mean * knob.step)} or more per step; they did not.`,
+    ];
   return [];
 }
 
-function learntOf(belief: Belief, { knob, events }: { knob: Knob; events: readonly AdjustEvent[] }, words: Wording): string[] {
+function learntOf(
+  belief: Belief,
+  { knob, events }: { knob: Knob; events: readonly AdjustEvent[] },
+  words: Wording,
+): string[] {
   const readings = events.filter((e) => e.kind === "reading").length;
   const { mean, sd, moves } = belief.response;
   const per = `${words.value(mean)} ± ${words.spread(2 * sd)} per ${knob.unit}`;

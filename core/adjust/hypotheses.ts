@@ -54,7 +54,8 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
   const first = events.find((e): e is ReadingEvent => e.kind === "reading");
   if (!first) return [];
   let all = priors(knob, tolerance, events, first);
-  for (const event of events) all = event.kind === "move" ? afterMove(all, knob, event) : afterReading(all, knob, event);
+  for (const event of events)
+    all = event.kind === "move" ? afterMove(all, knob, event) : afterReading(all, knob, event);
   return all;
 }
 
@@ -95,7 +96,8 @@ function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]
   const { stuck = 0.05, ceiling = 0, reversed = 0.01 } = knob.faults ?? {};
   const target = aim(tolerance);
   const { lower, upper } = tolerance;
-  const half = lower !== undefined && upper !== undefined ? (upper - lower) / 2 : abs(first.value - target) || first.u * 4;
+  const half =
+    lower !== undefined && upper !== undefined ? (upper - lower) / 2 : abs(first.value - target) || first.u * 4;
   // Wide, and the same for every mode, so that no mode wins by a vague prior.
   const spread = max(4 * half, 1.5 * abs(first.value - target), 8 * first.u);
   const all: Hypothesis[] = [];
@@ -127,17 +129,14 @@ function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]
   const moves = events.some((e) => e.kind === "move");
   const normal = 1 - stuck - ceiling - reversed;
   for (const { r, w, cell } of responseNodes(knob, moves ? 48 : 24))
-    for (const s of slackNodes(knob.backlash ?? 0))
-      add("normal", knob.direction * r, cell, normal * w * s.w, s);
-  for (const { r, w, cell } of responseNodes(knob, 12))
-    add("reversed", -knob.direction * r, cell, reversed * w);
+    for (const s of slackNodes(knob.backlash ?? 0)) add("normal", knob.direction * r, cell, normal * w * s.w, s);
+  for (const { r, w, cell } of responseNodes(knob, 12)) add("reversed", -knob.direction * r, cell, reversed * w);
   if (ceiling > 0) {
     const nodes = ceilingNodes(target, spread, events);
     // Behind a worn pump stands a valve that somebody once set: near the target, not anywhere.
     const variance = min(spread, max(3 * half, 8 * first.u)) ** 2;
     for (const { r, w, cell } of responseNodes(knob, moves ? 9 : 2))
-      for (const c of nodes)
-        add("ceiling", knob.direction * r, cell, ceiling * w * c.w, { cap: c.at, variance });
+      for (const c of nodes) add("ceiling", knob.direction * r, cell, ceiling * w * c.w, { cap: c.at, variance });
   }
   return all;
 }
@@ -165,7 +164,14 @@ function afterMove(all: readonly Hypothesis[], knob: Knob, move: MoveEvent): Hyp
     const turned = max(0, abs(move.amount) - free) * sign(move.amount);
     const shift = h.response * turned;
     const unread = h.sinceMove === 0;
-    const next = branch(h, h.m + shift, h.v + (turned === 0 ? 0 : scatter + (h.cell * turned) ** 2), h.weight, false, false);
+    const next = branch(
+      h,
+      h.m + shift,
+      h.v + (turned === 0 ? 0 : scatter + (h.cell * turned) ** 2),
+      h.weight,
+      false,
+      false,
+    );
     next.slack = min(h.backlash, max(0, h.slack + move.amount));
     // Two moves without a reading between them count as one for a stale reading.
     next.shift = unread ? h.shift + shift : shift;
@@ -268,7 +274,8 @@ function normalised(all: Hypothesis[]): Hypothesis[] {
   let left = 0;
   for (let start = 0, end = 1; start < all.length; start = end++) {
     while (end < all.length && all[end]!.id === all[start]!.id) end++;
-    const branches = end - start > BRANCHES ? all.slice(start, end).sort((a, b) => b.weight - a.weight) : all.slice(start, end);
+    const branches =
+      end - start > BRANCHES ? all.slice(start, end).sort((a, b) => b.weight - a.weight) : all.slice(start, end);
     for (const h of branches.slice(0, BRANCHES)) {
       if (h.weight <= total * NEGLIGIBLE) continue;
       kept.push(h);

@@ -2,7 +2,22 @@
  * Machine kinds: what is special about each for the work. Common practice in the trade; models belong to the library.
  * The pressure check uses pump, three-way valve, where the over-pressure valve is reached and where the gauge sits.
  */
-export const KIND_IDS = ["K1","K2","K3","K4","K5","K6","K7","K8","K9","K10","K11","K12","K13","K14"] as const;
+export const KIND_IDS = [
+  "K1",
+  "K2",
+  "K3",
+  "K4",
+  "K5",
+  "K6",
+  "K7",
+  "K8",
+  "K9",
+  "K10",
+  "K11",
+  "K12",
+  "K13",
+  "K14",
+] as const;
 export type KindId = (typeof KIND_IDS)[number];
 
 export type OpvAccess =

@@ -40,7 +40,9 @@ const gauge: Instrument = {
 };
 
 describe("distributions against an independent implementation (npm jstat) and printed tables", () => {
-  test.each([-3, -1.2, 0, 0.5, 1.96, 4])("Φ(%p)", (z) => expect(phi(z)).toBeCloseTo(jstat.jStat.normal.cdf(z, 0, 1), 10));
+  test.each([-3, -1.2, 0, 0.5, 1.96, 4])("Φ(%p)", (z) =>
+    expect(phi(z)).toBeCloseTo(jstat.jStat.normal.cdf(z, 0, 1), 10),
+  );
   test.each([1, 2, 5, 16, 60])("t with %p degrees of freedom", (dof) => {
     expect(studentCdf(1.3, dof)).toBeCloseTo(jstat.jStat.studentt.cdf(1.3, dof), 8);
     expect(coverageFactor(0.95, dof)).toBeCloseTo(jstat.jStat.studentt.inv(0.975, dof), 5);
@@ -82,10 +84,14 @@ describe("JCGM 100:2008 (GUM)", () => {
 
   test("adding an input never lowers u (property)", () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: 0, max: 9, noNaN: true })), fc.double({ min: 0, max: 9, noNaN: true }), (us, more) => {
-        const before = combine(us.map((u) => line(u))).u;
-        expect(combine([...us, more].map((u) => line(u))).u).toBeGreaterThanOrEqual(before - 1e-12);
-      }),
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 9, noNaN: true })),
+        fc.double({ min: 0, max: 9, noNaN: true }),
+        (us, more) => {
+          const before = combine(us.map((u) => line(u))).u;
+          expect(combine([...us, more].map((u) => line(u))).u).toBeGreaterThanOrEqual(before - 1e-12);
+        },
+      ),
     );
   });
 });
@@ -105,7 +111,14 @@ describe("instruments", () => {
   });
 
   test("corrections interpolate and refuse to guess outside the table", () => {
-    const table: Instrument = { ...gauge, corrections: [[0, 0], [8, 0.2], [10, 0.1]] };
+    const table: Instrument = {
+      ...gauge,
+      corrections: [
+        [0, 0],
+        [8, 0.2],
+        [10, 0.1],
+      ],
+    };
     expect(correctionAt(table, 0)).toBe(0);
     expect(correctionAt(table, 4)).toBeCloseTo(0.1, 12);
     expect(correctionAt(table, 9)).toBeCloseTo(0.15, 12);
@@ -152,7 +165,10 @@ describe("a reading", () => {
       ...gauge,
       repeatability: 0,
       error: { form: "certificate", U: 0.06, k: 2 },
-      corrections: [[0, -0.1], [16, -0.1]],
+      corrections: [
+        [0, -0.1],
+        [16, -0.1],
+      ],
     });
     expect(m.value).toBeCloseTo(9, 12);
     expect(m.budget[0]).toMatchObject({ dof: 1, u: expect.closeTo(0.1, 9) });
@@ -229,10 +245,14 @@ describe("conformity (JCGM 106:2012, closed forms with Φ)", () => {
 
   test("moving to the middle never lowers the probability (property)", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 0.01, max: 1, noNaN: true }), (away, u) => {
-        const far = pInside({ value: 9 + away, u }, tolerance);
-        expect(pInside({ value: 9 + away / 2, u }, tolerance)).toBeGreaterThanOrEqual(far - 1e-12);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        fc.double({ min: 0.01, max: 1, noNaN: true }),
+        (away, u) => {
+          const far = pInside({ value: 9 + away, u }, tolerance);
+          expect(pInside({ value: 9 + away / 2, u }, tolerance)).toBeGreaterThanOrEqual(far - 1e-12);
+        },
+      ),
     );
   });
 });

@@ -79,7 +79,11 @@ function instrumentLines(instrument: Instrument): BudgetLine[] {
   const papers =
     error.form === "certificate"
       ? bLine("calibration certificate", "normal", error.U / error.k)
-      : bLine(error.form === "class" ? `accuracy class ${error.percentOfSpan}` : "limit of error", "rectangular", rectangular(limit));
+      : bLine(
+          error.form === "class" ? `accuracy class ${error.percentOfSpan}` : "limit of error",
+          "rectangular",
+          rectangular(limit),
+        );
   // Reading to the nearest step errs by at most half of it.
   return [papers, { ...bLine("resolution", "rectangular", rectangular(resolution / 2)), common: false }];
 }

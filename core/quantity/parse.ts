@@ -74,7 +74,8 @@ export function parseQuantity(typed: string, dimension: Dimension, assumed: Unit
   }
 
   const parts = FIGURE.exec(text);
-  if (!parts) return no("not-a-number", `“${short(text)}” is not a figure. Type a number, like ${exampleFor(assumed)}.`);
+  if (!parts)
+    return no("not-a-number", `“${short(text)}” is not a figure. Type a number, like ${exampleFor(assumed)}.`);
   const figure = figureOf(parts);
   if (typeof figure === "string")
     return figure === "ambiguous"
@@ -143,6 +144,11 @@ function short(text: string): string {
 }
 
 function exampleFor(unit: Unit): string {
-  const figure: Partial<Record<Dimension, string>> = { pressure: "9.2", temperature: "93.5", angle: "1/4", mass: "18.0" };
+  const figure: Partial<Record<Dimension, string>> = {
+    pressure: "9.2",
+    temperature: "93.5",
+    angle: "1/4",
+    mass: "18.0",
+  };
   return `${unit.id === "psi" ? "130" : (figure[unit.dimension] ?? "30")} ${unit.symbol}`;
 }

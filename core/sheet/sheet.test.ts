@@ -31,17 +31,20 @@ test.each(["K10", "K14"] as const)("%s has no pump: the check is refused", (kind
   expect(() => stationsFor(KINDS[kind])).toThrow(/does not apply/);
 });
 
-test.each(KIND_IDS.filter((id) => pressureCheck(KINDS[id]) !== "not-applicable"))("%s: complete, in order, hard stops where needed", (id) => {
-  const stations = stationsFor(KINDS[id]);
-  const order = stations.map((s) => s.id);
-  expect(new Set(order).size).toBe(order.length);
-  expect(order[0]).toBe("look-over");
-  expect(order.at(-1)).toBe("sign");
-  expect(order.includes("release")).toBe(!KINDS[id].threeWayValve);
-  expect(order.includes("covers")).toBe(order.includes("refit"));
-  for (const s of stations) if (s.hardStop) expect(s.hardStop.lines.join(" ")).toMatch(/Local codes/);
-  expect(toolsFor(KINDS[id])).toContain("Portafilter gauge");
-});
+test.each(KIND_IDS.filter((id) => pressureCheck(KINDS[id]) !== "not-applicable"))(
+  "%s: complete, in order, hard stops where needed",
+  (id) => {
+    const stations = stationsFor(KINDS[id]);
+    const order = stations.map((s) => s.id);
+    expect(new Set(order).size).toBe(order.length);
+    expect(order[0]).toBe("look-over");
+    expect(order.at(-1)).toBe("sign");
+    expect(order.includes("release")).toBe(!KINDS[id].threeWayValve);
+    expect(order.includes("covers")).toBe(order.includes("refit"));
+    for (const s of stations) if (s.hardStop) expect(s.hardStop.lines.join(" ")).toMatch(/Local codes/);
+    expect(toolsFor(KINDS[id])).toContain("Portafilter gauge");
+  },
+);
 
 test("one step after the other", () => {
   expect(inHand("K7", {})).toBe("look-over");
@@ -58,23 +61,37 @@ test("one step after the other", () => {
   expect(inHand("K7", { noted, ticked, events, faultTaken: true })).toBe("as-left");
   const all = new Set([...ticked, "refit"]);
   expect(inHand("K7", { noted, ticked: all, events: [...events, "reading"], accepted: true })).toBe("sign");
-  expect(inHand("K7", { noted, ticked: all, events: [...events, "reading"], accepted: true, signed: true })).toBeUndefined();
+  expect(
+    inHand("K7", { noted, ticked: all, events: [...events, "reading"], accepted: true, signed: true }),
+  ).toBeUndefined();
 });
 
 test("as found ends at the first move, as left begins after the last; no move: found is left", () => {
-  expect(readingRuns(["reading", "reading", "move", "reading", "move", "reading", "reading"])).toEqual({ asFound: 2, asLeft: 2, moves: 2 });
+  expect(readingRuns(["reading", "reading", "move", "reading", "move", "reading", "reading"])).toEqual({
+    asFound: 2,
+    asLeft: 2,
+    moves: 2,
+  });
   expect(readingRuns(["reading", "reading"])).toEqual({ asFound: 2, asLeft: 2, moves: 0 });
   expect(readingRuns(["reading", "move"])).toEqual({ asFound: 1, asLeft: 0, moves: 1 });
 });
 
 test("never more than one station open, and nothing behind it done (property)", () => {
   const stations = stationsFor(KINDS.K7);
-  const some = fc.uniqueArray(fc.constantFrom("look-over", "tools", "covers", "refit", "release")).map((x) => new Set(x));
+  const some = fc
+    .uniqueArray(fc.constantFrom("look-over", "tools", "covers", "refit", "release"))
+    .map((x) => new Set(x));
   fc.assert(
-    fc.property(some, some, fc.array(fc.constantFrom("reading" as const, "move" as const)), fc.boolean(), (noted, ticked, events, accepted) => {
-      const states = progress(stations, { ...nothing, noted, ticked, events, accepted }).map((p) => p.state);
-      expect(states.filter((s) => s === "open")).toHaveLength(1);
-      expect(states.slice(states.indexOf("open") + 1).every((s) => s === "ahead")).toBe(true);
-    }),
+    fc.property(
+      some,
+      some,
+      fc.array(fc.constantFrom("reading" as const, "move" as const)),
+      fc.boolean(),
+      (noted, ticked, events, accepted) => {
+        const states = progress(stations, { ...nothing, noted, ticked, events, accepted }).map((p) => p.state);
+        expect(states.filter((s) => s === "open")).toHaveLength(1);
+        expect(states.slice(states.indexOf("open") + 1).every((s) => s === "ahead")).toBe(true);
+      },
+    ),
   );
 });

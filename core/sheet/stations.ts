@@ -1,7 +1,8 @@
 import type { MachineKind } from "../kind";
 import { pressureCheck } from "../pressure";
 
-export type StationId = "look-over" | "tools" | "covers" | "as-found" | "adjust" | "as-left" | "release" | "refit" | "sign";
+export type StationId =
+  "look-over" | "tools" | "covers" | "as-found" | "adjust" | "as-left" | "release" | "refit" | "sign";
 
 export interface Station {
   readonly id: StationId;
@@ -22,14 +23,19 @@ export const READINGS_NEEDED = 2;
  */
 export function stationsFor(kind: MachineKind): Station[] {
   const check = pressureCheck(kind);
-  if (check === "not-applicable") throw new RangeError(`A brew pressure check does not apply to this kind: ${kind.label}.`);
+  if (check === "not-applicable")
+    throw new RangeError(`A brew pressure check does not apply to this kind: ${kind.label}.`);
   const covers = check === "adjustable" && kind.opv !== "outside";
   const stations: (Station | false)[] = [
     { id: "look-over", title: "Look over", needs: "eyes, phone camera" },
     { id: "tools", title: "Tools", needs: "from the case", tasks: toolsFor(kind) },
     covers && COVERS,
     { id: "as-found", title: "As found", needs: "gauge in, machine hot" },
-    check === "adjustable" && { id: "adjust", title: "Next move", needs: kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver" },
+    check === "adjustable" && {
+      id: "adjust",
+      title: "Next move",
+      needs: kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
+    },
     check === "adjustable" && { id: "as-left", title: "As left", needs: "gauge" },
     !kind.threeWayValve && RELEASE,
     covers && REFIT,
@@ -86,7 +92,11 @@ const REFIT: Station = {
   needs: "switched off, unplugged",
   hardStop: {
     title: "Off and unplugged first",
-    lines: ["Switch the machine off and pull the plug before the cover goes back on.", "No wire pinched, no tool left inside, every screw back in.", LOCAL_RULES],
+    lines: [
+      "Switch the machine off and pull the plug before the cover goes back on.",
+      "No wire pinched, no tool left inside, every screw back in.",
+      LOCAL_RULES,
+    ],
     confirm: "It was unplugged, cover is on",
   },
 };

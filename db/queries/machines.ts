@@ -13,7 +13,14 @@ export function machineRow(db: Database, workshopId: string, machineId: string) 
 /** Jobs of a machine, newest first, with what was signed. */
 export function jobsOf(db: Database, machineId: string, limit: number) {
   return db
-    .select({ id: job.id, state: job.state, complaint: job.complaint, startedAt: job.startedAt, signedAt: job.signedAt, document: signature.document })
+    .select({
+      id: job.id,
+      state: job.state,
+      complaint: job.complaint,
+      startedAt: job.startedAt,
+      signedAt: job.signedAt,
+      document: signature.document,
+    })
     .from(job)
     .leftJoin(signature, eq(signature.jobId, job.id))
     .where(eq(job.machineId, machineId))

@@ -1,5 +1,18 @@
 import type { BudgetLine, Tolerance } from "../../core/metrology";
-import { boolean, customType, doublePrecision, index, integer, json, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  customType,
+  doublePrecision,
+  index,
+  integer,
+  json,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { account, workshop } from "./people";
 import { instrument, machine } from "./register";
 
@@ -12,16 +25,24 @@ export const job = pgTable(
   "job",
   {
     id: uuid().primaryKey(),
-    workshopId: uuid().notNull().references(() => workshop.id),
-    machineId: uuid().notNull().references(() => machine.id),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    machineId: uuid()
+      .notNull()
+      .references(() => machine.id),
     type: text({ enum: ["service"] }).notNull(),
-    state: text({ enum: ["open", "signed"] }).notNull().default("open"),
+    state: text({ enum: ["open", "signed"] })
+      .notNull()
+      .default("open"),
     complaint: text().notNull().default(""),
     opvSchool: text({ enum: ["regulate", "ceiling"] }).notNull(),
     decisionRule: text({ enum: ["simple", "guarded"] }).notNull(),
     /** Pinned at the start: a later change of card or school never changes an old verdict. */
     tolerance: jsonb().$type<Tolerance>().notNull(),
-    startedBy: uuid().notNull().references(() => account.id),
+    startedBy: uuid()
+      .notNull()
+      .references(() => account.id),
     startedAt: at(),
     signedAt: timestamp({ withTimezone: true }),
   },
@@ -34,8 +55,12 @@ export const job = pgTable(
 const record = () => ({
   /** The command that wrote it: the same request twice is one record. */
   id: uuid().primaryKey(),
-  jobId: uuid().notNull().references(() => job.id),
-  by: uuid().notNull().references(() => account.id),
+  jobId: uuid()
+    .notNull()
+    .references(() => job.id),
+  by: uuid()
+    .notNull()
+    .references(() => account.id),
   at: at(),
 });
 
@@ -58,7 +83,9 @@ export const photo = pgTable(
 );
 
 /** A task ticked or a hard stop confirmed. */
-export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [uniqueIndex("tick_once").on(t.jobId, t.key)]);
+export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [
+  uniqueIndex("tick_once").on(t.jobId, t.key),
+]);
 
 export const reading = pgTable(
   "reading",
@@ -66,7 +93,9 @@ export const reading = pgTable(
     ...record(),
     sequence: integer().notNull(),
     quantity: text({ enum: ["brew-pressure"] }).notNull(),
-    instrumentId: uuid().notNull().references(() => instrument.id),
+    instrumentId: uuid()
+      .notNull()
+      .references(() => instrument.id),
     /** Where this instrument sat for this reading. */
     place: text({ enum: ["group", "pump"] }).notNull(),
     /** Bar added for that place, and its standard uncertainty. */

@@ -9,8 +9,12 @@ export const workshop = pgTable("workshop", {
   /** What the owner's page says to call. */
   contact: text().notNull(),
   /** Schools picked for the workshop; a job may override. */
-  opvSchool: text({ enum: ["regulate", "ceiling"] }).notNull().default("regulate"),
-  decisionRule: text({ enum: ["simple", "guarded"] }).notNull().default("guarded"),
+  opvSchool: text({ enum: ["regulate", "ceiling"] })
+    .notNull()
+    .default("regulate"),
+  decisionRule: text({ enum: ["simple", "guarded"] })
+    .notNull()
+    .default("guarded"),
 });
 
 export interface Preferences {
@@ -22,7 +26,9 @@ export const account = pgTable(
   "account",
   {
     id: uuid().primaryKey(),
-    workshopId: uuid().notNull().references(() => workshop.id),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
     email: text().notNull(),
     name: text().notNull(),
     role: text({ enum: ["technician", "lead"] }).notNull(),
@@ -39,7 +45,9 @@ export const session = pgTable(
   {
     /** SHA-256 of the cookie's token: a stolen table opens no session. */
     tokenHash: text().primaryKey(),
-    accountId: uuid().notNull().references(() => account.id),
+    accountId: uuid()
+      .notNull()
+      .references(() => account.id),
     expiresAt: timestamp({ withTimezone: true }).notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },

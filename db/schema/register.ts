@@ -1,13 +1,26 @@
 import type { KindId } from "../../core/kind";
 import type { ErrorStatement } from "../../core/metrology";
-import { boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { workshop } from "./people";
 
 /** What the workshop works on and with: models, owners' machines at their sites, and the kit. */
 
 export const model = pgTable("model", {
   id: uuid().primaryKey(),
-  workshopId: uuid().notNull().references(() => workshop.id),
+  workshopId: uuid()
+    .notNull()
+    .references(() => workshop.id),
   maker: text().notNull(),
   name: text().notNull(),
   kind: text().$type<KindId>().notNull(),
@@ -19,14 +32,20 @@ export const model = pgTable("model", {
 
 export const owner = pgTable("owner", {
   id: uuid().primaryKey(),
-  workshopId: uuid().notNull().references(() => workshop.id),
+  workshopId: uuid()
+    .notNull()
+    .references(() => workshop.id),
   name: text().notNull(),
 });
 
 export const site = pgTable("site", {
   id: uuid().primaryKey(),
-  workshopId: uuid().notNull().references(() => workshop.id),
-  ownerId: uuid().notNull().references(() => owner.id),
+  workshopId: uuid()
+    .notNull()
+    .references(() => workshop.id),
+  ownerId: uuid()
+    .notNull()
+    .references(() => owner.id),
   name: text().notNull(),
   town: text().notNull(),
 });
@@ -35,9 +54,15 @@ export const machine = pgTable(
   "machine",
   {
     id: uuid().primaryKey(),
-    workshopId: uuid().notNull().references(() => workshop.id),
-    modelId: uuid().notNull().references(() => model.id),
-    siteId: uuid().notNull().references(() => site.id),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    modelId: uuid()
+      .notNull()
+      .references(() => model.id),
+    siteId: uuid()
+      .notNull()
+      .references(() => site.id),
     serial: text().notNull(),
     installedOn: date(),
     /** The gauge is a property of the machine: it may have been moved. */
@@ -54,7 +79,9 @@ export const instrument = pgTable(
   "instrument",
   {
     id: uuid().primaryKey(),
-    workshopId: uuid().notNull().references(() => workshop.id),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
     /** Set for a gauge built into one machine. */
     machineId: uuid().references(() => machine.id),
     name: text().notNull(),

@@ -33,11 +33,16 @@ export const instrumentRelations = relations(instrument, ({ one }) => ({
   machine: one(machine, { fields: [instrument.machineId], references: [machine.id] }),
 }));
 
-
-
-export const noteRelations = relations(note, ({ one }) => ({ job: one(job, { fields: [note.jobId], references: [job.id] }), author: one(account, { fields: [note.by], references: [account.id] }) }));
-export const photoRelations = relations(photo, ({ one }) => ({ job: one(job, { fields: [photo.jobId], references: [job.id] }) }));
-export const tickRelations = relations(tick, ({ one }) => ({ job: one(job, { fields: [tick.jobId], references: [job.id] }) }));
+export const noteRelations = relations(note, ({ one }) => ({
+  job: one(job, { fields: [note.jobId], references: [job.id] }),
+  author: one(account, { fields: [note.by], references: [account.id] }),
+}));
+export const photoRelations = relations(photo, ({ one }) => ({
+  job: one(job, { fields: [photo.jobId], references: [job.id] }),
+}));
+export const tickRelations = relations(tick, ({ one }) => ({
+  job: one(job, { fields: [tick.jobId], references: [job.id] }),
+}));
 export const readingRelations = relations(reading, ({ one }) => ({
   job: one(job, { fields: [reading.jobId], references: [job.id] }),
   instrument: one(instrument, { fields: [reading.instrumentId], references: [instrument.id] }),
@@ -47,5 +52,9 @@ export const adjustmentRelations = relations(adjustment, ({ one }) => ({
   job: one(job, { fields: [adjustment.jobId], references: [job.id] }),
   turner: one(account, { fields: [adjustment.by], references: [account.id] }),
 }));
-export const findingRelations = relations(finding, ({ one }) => ({ job: one(job, { fields: [finding.jobId], references: [job.id] }) }));
-export const linkRelations = relations(ownerLink, ({ one }) => ({ job: one(job, { fields: [ownerLink.jobId], references: [job.id] }) }));
+export const findingRelations = relations(finding, ({ one }) => ({
+  job: one(job, { fields: [finding.jobId], references: [job.id] }),
+}));
+export const linkRelations = relations(ownerLink, ({ one }) => ({
+  job: one(job, { fields: [ownerLink.jobId], references: [job.id] }),
+}));

@@ -50,7 +50,9 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
   };
   for (const w of WORKSHOPS) {
     const workshopId = idOf(w.key);
-    await db.insert(t.workshop).values({ id: workshopId, name: w.name, town: w.town, contact: w.contact, opvSchool: w.opvSchool });
+    await db
+      .insert(t.workshop)
+      .values({ id: workshopId, name: w.name, town: w.town, contact: w.contact, opvSchool: w.opvSchool });
     for (const a of w.accounts)
       await db.insert(t.account).values({
         id: idOf(a.email),
@@ -61,17 +63,46 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
         passwordHash: tools.passwordHash,
         preferences: { pressureUnit: "bar", theme: "system" },
       });
-    await db.insert(t.instrument).values([
-      gaugeRow(idOf(`${w.key} gauge A`), workshopId, GAUGE.name, GAUGE.error, GAUGE.corrections as [number, number][], tools.now, 200, 0),
-      gaugeRow(idOf(`${w.key} gauge B`), workshopId, "Portafilter gauge B, class 1.6", { form: "class", percentOfSpan: 1.6 }, null, tools.now, -20, 1),
-    ]);
+    await db
+      .insert(t.instrument)
+      .values([
+        gaugeRow(
+          idOf(`${w.key} gauge A`),
+          workshopId,
+          GAUGE.name,
+          GAUGE.error,
+          GAUGE.corrections as [number, number][],
+          tools.now,
+          200,
+          0,
+        ),
+        gaugeRow(
+          idOf(`${w.key} gauge B`),
+          workshopId,
+          "Portafilter gauge B, class 1.6",
+          { form: "class", percentOfSpan: 1.6 },
+          null,
+          tools.now,
+          -20,
+          1,
+        ),
+      ]);
   }
   const low = WORKSHOPS[0];
   for (const [i, m] of MACHINES.entries()) await seedMachine(db, tools, idOf, low.key, m, i);
   await seedMachine(db, tools, idOf, WORKSHOPS[1].key, OTHER_MACHINE, 0);
 }
 
-function gaugeRow(id: string, workshopId: string, name: string, error: Instrument["error"], corrections: [number, number][] | null, now: Date, dueIn: number, position: number) {
+function gaugeRow(
+  id: string,
+  workshopId: string,
+  name: string,
+  error: Instrument["error"],
+  corrections: [number, number][] | null,
+  now: Date,
+  dueIn: number,
+  position: number,
+) {
   return {
     id,
     workshopId,
@@ -89,6 +120,9 @@ function gaugeRow(id: string, workshopId: string, name: string, error: Instrumen
   };
 }
 
+/** Where the valve on the bench is found, bar. */
+const FOUND_AT = { nothing: 8.3, found: 10.4, turning: 8.1, left: 7.6, trapped: 9.1 };
+
 /** How far the job on the bench has come, by machine. The rest of the register is at home. */
 const ON_BENCH: Record<string, "nothing" | "found" | "turning" | "left" | "trapped"> = {
   "BV-70418": "turning",
@@ -99,7 +133,14 @@ const ON_BENCH: Record<string, "nothing" | "found" | "turning" | "left" | "trapp
   "BV-70999": "nothing",
 };
 
-async function seedMachine(db: Database, tools: SeedTools, idOf: (name: string) => string, workshopKey: string, m: DemoMachine, index: number) {
+async function seedMachine(
+  db: Database,
+  tools: SeedTools,
+  idOf: (name: string) => string,
+  workshopKey: string,
+  m: DemoMachine,
+  index: number,
+) {
   const random = randomLcg(0.137 + index / 31 + (workshopKey === "lowtide" ? 0 : 0.5));
   const workshopId = idOf(workshopKey);
   const w = WORKSHOPS.find((x) => x.key === workshopKey)!;
@@ -109,10 +150,25 @@ async function seedMachine(db: Database, tools: SeedTools, idOf: (name: string) 
   const machineId = idOf(`${workshopKey} ${m.serial}`);
   await db
     .insert(t.model)
-    .values({ id: modelId, workshopId, maker: m.maker, name: m.model, kind: m.kind, opvResponse: opv.responseMean, opvResponseSd: opv.responseSd, opvRaises: opv.raises })
+    .values({
+      id: modelId,
+      workshopId,
+      maker: m.maker,
+      name: m.model,
+      kind: m.kind,
+      opvResponse: opv.responseMean,
+      opvResponseSd: opv.responseSd,
+      opvRaises: opv.raises,
+    })
     .onConflictDoNothing();
-  await db.insert(t.owner).values({ id: idOf(m.owner), workshopId, name: m.owner }).onConflictDoNothing();
-  await db.insert(t.site).values({ id: idOf(m.site), workshopId, ownerId: idOf(m.owner), name: m.site, town: m.town }).onConflictDoNothing();
+  await db
+    .insert(t.owner)
+    .values({ id: idOf(m.owner), workshopId, name: m.owner })
+    .onConflictDoNothing();
+  await db
+    .insert(t.site)
+    .values({ id: idOf(m.site), workshopId, ownerId: idOf(m.owner), name: m.site, town: m.town })
+    .onConflictDoNothing();
   const place = m.modifications ? "group" : kind.gauge;
   await db.insert(t.machine).values({
     id: machineId,
@@ -151,25 +207,64 @@ async function seedMachine(db: Database, tools: SeedTools, idOf: (name: string) 
   for (const [v, recorded] of past.entries()) {
     const job = idOf(`${m.serial} visit ${v}`);
     const at = addMinutes(subDays(tools.now, Math.round(((visits - v) * 330) / visits) + index), -95);
-    await insertJob(db, { id: job, workshopId, machineId, by, at, school, complaint: v === 0 ? "" : COMPLAINTS[(index + v) % COMPLAINTS.length]! });
-    await insertRecords(db, idOf, { job, by, at }, m, recorded, idOf(`${workshopKey} gauge A`), opv.raises, CONDITIONS[(index + v) % CONDITIONS.length]!, true);
+    await insertJob(db, {
+      id: job,
+      workshopId,
+      machineId,
+      by,
+      at,
+      school,
+      complaint: v === 0 ? "" : COMPLAINTS[(index + v) % COMPLAINTS.length]!,
+    });
+    await insertRecords(
+      db,
+      idOf,
+      { job, by, at },
+      m,
+      recorded,
+      idOf(`${workshopKey} gauge A`),
+      opv.raises,
+      CONDITIONS[(index + v) % CONDITIONS.length]!,
+      true,
+    );
     await tools.sign({ id: job, workshopId, by, name: person.name, at: addMinutes(at, 70) });
   }
 
   const stage = ON_BENCH[m.serial];
   if (!stage) return;
   // Found off, whatever the year did to it: the demo is about putting it right.
-  valve.turn((8.3 - valve.pressure()) / 2);
+  for (let i = 0; i < 40; i++) valve.turn((FOUND_AT[stage] - valve.pressure()) / 3);
   const job = idOf(`${m.serial} open`);
   const at = addMinutes(tools.now, -(140 - 23 * index));
-  await insertJob(db, { id: job, workshopId, machineId, by, at, school, complaint: COMPLAINTS[index % COMPLAINTS.length]! });
+  await insertJob(db, {
+    id: job,
+    workshopId,
+    machineId,
+    by,
+    at,
+    school,
+    complaint: COMPLAINTS[index % COMPLAINTS.length]!,
+  });
   if (stage === "nothing") return;
-  const limit = { found: 1, turning: 4, left: 12, trapped: 2 }[stage];
+  const limit = { found: 1, turning: 2, left: 12, trapped: 2 }[stage];
   const recorded = workOneVisit(kind, opv, school, GAUGE, valve, limit).slice(0, limit);
-  await insertRecords(db, idOf, { job, by, at }, m, recorded, idOf(`${workshopKey} gauge A`), opv.raises, CONDITIONS[index % CONDITIONS.length]!, false);
+  await insertRecords(
+    db,
+    idOf,
+    { job, by, at },
+    m,
+    recorded,
+    idOf(`${workshopKey} gauge A`),
+    opv.raises,
+    CONDITIONS[index % CONDITIONS.length]!,
+    false,
+  );
 }
 
-function insertJob(db: Database, j: { id: string; workshopId: string; machineId: string; by: string; at: Date; school: OpvSchool; complaint: string }) {
+function insertJob(
+  db: Database,
+  j: { id: string; workshopId: string; machineId: string; by: string; at: Date; school: OpvSchool; complaint: string },
+) {
   return db.insert(t.job).values({
     id: j.id,
     workshopId: j.workshopId,
@@ -184,20 +279,63 @@ function insertJob(db: Database, j: { id: string; workshopId: string; machineId:
   });
 }
 
-async function insertRecords(db: Database, idOf: (n: string) => string, { job, by, at }: Rows, m: DemoMachine, recorded: Recorded[], gaugeId: string, raises: "clockwise" | "anticlockwise", condition: string, finished: boolean) {
-  const row = (name: string, minutes: number) => ({ id: idOf(`${job} ${name}`), jobId: job, by, at: addMinutes(at, minutes) });
+async function insertRecords(
+  db: Database,
+  idOf: (n: string) => string,
+  { job, by, at }: Rows,
+  m: DemoMachine,
+  recorded: Recorded[],
+  gaugeId: string,
+  raises: "clockwise" | "anticlockwise",
+  condition: string,
+  finished: boolean,
+) {
+  const row = (name: string, minutes: number) => ({
+    id: idOf(`${job} ${name}`),
+    jobId: job,
+    by,
+    at: addMinutes(at, minutes),
+  });
   await db.insert(t.note).values({ ...row("note", 4), station: "look-over", text: condition });
-  const keys = ["tools", ...(KINDS[m.kind].opv === "inside" || KINDS[m.kind].opv === "isolation-tap" ? ["covers"] : [])];
-  if (finished) keys.push(...(keys.includes("covers") ? ["refit"] : []), ...(KINDS[m.kind].threeWayValve ? [] : ["release"]));
+  const keys = [
+    "tools",
+    ...(KINDS[m.kind].opv === "inside" || KINDS[m.kind].opv === "isolation-tap" ? ["covers"] : []),
+  ];
+  if (finished)
+    keys.push(...(keys.includes("covers") ? ["refit"] : []), ...(KINDS[m.kind].threeWayValve ? [] : ["release"]));
   for (const [i, key] of keys.entries()) await db.insert(t.tick).values({ ...row(`tick ${key}`, 6 + i), key });
   for (const [i, r] of recorded.entries()) {
     const base = { ...row(`entry ${i}`, 20 + 3 * i), sequence: i + 1 };
     if (r.kind === "move") {
       const turns = r.amount * raising(raises);
-      await db.insert(t.adjustment).values({ ...base, knob: "opv", turns, typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`, advised: turns });
+      await db
+        .insert(t.adjustment)
+        .values({
+          ...base,
+          knob: "opv",
+          turns,
+          typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`,
+          advised: turns,
+        });
       continue;
     }
     const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
-    await db.insert(t.reading).values({ ...base, quantity: "brew-pressure", instrumentId: gaugeId, place: "group", toGroup: 0, toGroupU: 0, typed: r.indicated.toFixed(1), unit: "bar", indicated: r.indicated, value, u, uCommon, budget });
+    await db
+      .insert(t.reading)
+      .values({
+        ...base,
+        quantity: "brew-pressure",
+        instrumentId: gaugeId,
+        place: "group",
+        toGroup: 0,
+        toGroupU: 0,
+        typed: r.indicated.toFixed(1),
+        unit: "bar",
+        indicated: r.indicated,
+        value,
+        u,
+        uCommon,
+        budget,
+      });
   }
 }

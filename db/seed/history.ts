@@ -10,11 +10,25 @@ import { type RunningValve, runValve } from "../../core/twin";
 export type Recorded = { kind: "reading"; indicated: number } | { kind: "move"; amount: number };
 
 /** A year in the life of a valve: drift between visits, each visit worked by the product's own engine. */
-export function yearOf(kind: MachineKind, opv: OpvModel, school: OpvSchool, gauge: Instrument, visits: number, random: () => number): { visits: Recorded[][]; valve: RunningValve } {
+export function yearOf(
+  kind: MachineKind,
+  opv: OpvModel,
+  school: OpvSchool,
+  gauge: Instrument,
+  visits: number,
+  random: () => number,
+): { visits: Recorded[][]; valve: RunningValve } {
   const between = (a: number, b: number) => randomUniform.source(random)(a, b)();
   const target = OPV_TOLERANCE[school].target;
   const valve = runValve(
-    { response: between(1.4, 2.7), backlash: between(0, 0.08), ceiling: target + between(2, 5), setting: target + between(-1.6, 1.8), noise: 0.09, stale: 0 },
+    {
+      response: between(1.4, 2.7),
+      backlash: between(0, 0.08),
+      ceiling: target + between(2, 5),
+      setting: target + between(-1.6, 1.8),
+      noise: 0.09,
+      stale: 0,
+    },
     random,
   );
   const all: Recorded[][] = [];
@@ -27,7 +41,14 @@ export function yearOf(kind: MachineKind, opv: OpvModel, school: OpvSchool, gaug
 }
 
 /** Works a visit by the advice, at most `limit` readings and moves. */
-export function workOneVisit(kind: MachineKind, opv: OpvModel, school: OpvSchool, gauge: Instrument, valve: RunningValve, limit: number): Recorded[] {
+export function workOneVisit(
+  kind: MachineKind,
+  opv: OpvModel,
+  school: OpvSchool,
+  gauge: Instrument,
+  valve: RunningValve,
+  limit: number,
+): Recorded[] {
   const recorded: Recorded[] = [];
   const events: AdjustEvent[] = [];
   const question = { knob: opvKnob(opv, kind), tolerance: OPV_TOLERANCE[school] };
@@ -41,7 +62,8 @@ export function workOneVisit(kind: MachineKind, opv: OpvModel, school: OpvSchool
   let sinceMove = 2;
   while (recorded.length < limit) {
     const { action } = nextAction({ ...question, events });
-    if (action.kind === "fault" || pressureCheck(kind) !== "adjustable" || (action.kind === "accept" && sinceMove >= 2)) break;
+    if (action.kind === "fault" || pressureCheck(kind) !== "adjustable" || (action.kind === "accept" && sinceMove >= 2))
+      break;
     if (action.kind === "move") {
       valve.turn(action.amount);
       recorded.push({ kind: "move", amount: action.amount });

@@ -5,7 +5,8 @@ export const WORKSHOPS = [
     key: "lowtide",
     name: "Low Tide Espresso Works",
     town: "Merrowhaven",
-    contact: "Low Tide Espresso Works, Ropewalk 7, Merrowhaven. Call if the pressure seems different from this page, if water stops returning, or if anything leaks.",
+    contact:
+      "Low Tide Espresso Works, Ropewalk 7, Merrowhaven. Call if the pressure seems different from this page, if water stops returning, or if anything leaks.",
     opvSchool: "regulate",
     accounts: [
       { name: "Ilka Sandbourne", email: "ilka@lowtide.example", role: "lead" },

@@ -4,7 +4,10 @@ import { root } from "./packages.mjs";
 
 /** Migrates and, with `demo`, fills an empty database. */
 export function prepare(url, { demo = false } = {}) {
-  return must("node", ["--import", "tsx", "scripts/prepare-db.ts", ...(demo ? ["--demo"] : [])], { cwd: root, env: { ...process.env, DATABASE_URL: url } });
+  return must("node", ["--import", "tsx", "scripts/prepare-db.ts", ...(demo ? ["--demo"] : [])], {
+    cwd: root,
+    env: { ...process.env, DATABASE_URL: url },
+  });
 }
 
 /** Starts the built application; resolves when it listens. */
@@ -18,7 +21,9 @@ export function serve(url, port, env = {}) {
   });
   const ready = new Promise((resolve, reject) => {
     child.once("message", resolve);
-    child.once("exit", (code) => reject(Object.assign(new Error(`The application ended (${code}).`), { exitCode: code })));
+    child.once("exit", (code) =>
+      reject(Object.assign(new Error(`The application ended (${code}).`), { exitCode: code })),
+    );
   });
   const ended = new Promise((resolve) => child.once("exit", resolve));
   return {

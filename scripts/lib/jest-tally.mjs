@@ -4,6 +4,12 @@ import { writeFileSync } from "node:fs";
 export default class JestTally {
   onRunComplete(_contexts, results) {
     if (process.env.TALLY_FILE)
-      writeFileSync(process.env.TALLY_FILE, JSON.stringify({ passed: results.numPassedTests, failed: results.numFailedTests + results.numRuntimeErrorTestSuites }));
+      writeFileSync(
+        process.env.TALLY_FILE,
+        JSON.stringify({
+          passed: results.numPassedTests,
+          failed: results.numFailedTests + results.numRuntimeErrorTestSuites,
+        }),
+      );
   }
 }

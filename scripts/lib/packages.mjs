@@ -28,7 +28,9 @@ export async function needDebian(packages, present) {
 
 /** `npm ci`, when the lock file is not the one that was installed last. */
 export async function needModules() {
-  const lock = createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
+  const lock = createHash("sha256")
+    .update(readFileSync(join(root, "package-lock.json")))
+    .digest("hex");
   const stamp = join(root, "node_modules", ".installed-lock");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
   say("Installing packages (npm ci) …");
@@ -38,11 +40,18 @@ export async function needModules() {
 
 /** Builds when a source file has changed since the last build. */
 export async function needBuild() {
-  const now = fingerprint(["app", "server", "core", "db", "public"], ["package-lock.json", "vite.config.ts", "react-router.config.ts", "tsconfig.json"]);
+  const now = fingerprint(
+    ["app", "server", "core", "db", "public"],
+    ["package-lock.json", "vite.config.ts", "react-router.config.ts", "tsconfig.json"],
+  );
   const stamp = join(root, "build", ".stamp");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === now) return;
   say("Building …");
-  await must("npx", ["react-router", "build"], { cwd: root, quiet: true, env: { ...process.env, NODE_ENV: "production" } });
+  await must("npx", ["react-router", "build"], {
+    cwd: root,
+    quiet: true,
+    env: { ...process.env, NODE_ENV: "production" },
+  });
   writeFileSync(stamp, now);
 }
 

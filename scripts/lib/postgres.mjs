@@ -49,7 +49,12 @@ class Cluster {
 
   call(program, args, env = {}) {
     // Its own working directory: the postgres user may not enter ours.
-    return spawnSync(join(this.bin, program), args, { ...this.as, cwd: "/", encoding: "utf8", env: { PATH: process.env.PATH, LC_ALL: "C.UTF-8", ...env } });
+    return spawnSync(join(this.bin, program), args, {
+      ...this.as,
+      cwd: "/",
+      encoding: "utf8",
+      env: { PATH: process.env.PATH, LC_ALL: "C.UTF-8", ...env },
+    });
   }
 
   running() {
@@ -65,13 +70,26 @@ class Cluster {
     if (isRoot) {
       chownSync(this.data, this.as.uid, this.as.gid);
       if (spawnSync("test", ["-x", this.data], { ...this.as, cwd: "/" }).status !== 0)
-        stop(`The database runs as the user postgres, who can't reach ${this.data}.\nOpen the folders above for passing through (chmod o+x), or move the project, then start again.`);
+        stop(
+          `The database runs as the user postgres, who can't reach ${this.data}.\nOpen the folders above for passing through (chmod o+x), or move the project, then start again.`,
+        );
     }
     const password = randomBytes(18).toString("base64url");
     const pwfile = join(this.data, "..", "pw");
     writeFileSync(pwfile, password, { mode: 0o600 });
     if (isRoot) chownSync(pwfile, this.as.uid, this.as.gid);
-    const made = this.call("initdb", ["-D", this.data, "-U", "app", "-E", "UTF8", "--locale=C.UTF-8", "-A", "scram-sha-256", `--pwfile=${pwfile}`]);
+    const made = this.call("initdb", [
+      "-D",
+      this.data,
+      "-U",
+      "app",
+      "-E",
+      "UTF8",
+      "--locale=C.UTF-8",
+      "-A",
+      "scram-sha-256",
+      `--pwfile=${pwfile}`,
+    ]);
     rmSync(pwfile, { force: true });
     if (made.status !== 0) {
       rmSync(this.data, { recursive: true, force: true });
@@ -92,12 +110,29 @@ class Cluster {
       if (!alive(this.state.owner)) this.take();
       return;
     }
-    const port = await freePort();
+    // The same port as last time if it is free: whoever waits for the database finds it again.
+    const port = await freePort(this.state.port).catch(() => freePort());
     this.note({ port });
-    const settings = ["listen_addresses=127.0.0.1", "unix_socket_directories=", `port=${port}`, ...(this.throwaway ? ["fsync=off", "full_page_writes=off", "synchronous_commit=off"] : [])];
+    const settings = [
+      "listen_addresses=127.0.0.1",
+      "unix_socket_directories=",
+      `port=${port}`,
+      ...(this.throwaway ? ["fsync=off", "full_page_writes=off", "synchronous_commit=off"] : []),
+    ];
     const options = settings.map((s) => `-c ${s}`).join(" ");
     for (let attempt = 0; attempt < 20; attempt++) {
-      this.call("pg_ctl", ["-D", this.data, "-l", join(this.data, "server.log"), "-o", options, "-w", "-t", "20", "start"]);
+      this.call("pg_ctl", [
+        "-D",
+        this.data,
+        "-l",
+        join(this.data, "server.log"),
+        "-o",
+        options,
+        "-w",
+        "-t",
+        "20",
+        "start",
+      ]);
       if (this.running() && this.ready()) return this.take();
       await wait(500);
     }
@@ -152,11 +187,12 @@ function alive(pid) {
   }
 }
 
-export function freePort() {
+/** A free port on loopback; `wanted` itself or an error, if one is wanted. */
+export function freePort(wanted = 0) {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.on("error", reject);
-    probe.listen(0, "127.0.0.1", () => {
+    probe.listen(wanted, "127.0.0.1", () => {
       const { port } = probe.address();
       probe.close(() => resolve(port));
     });

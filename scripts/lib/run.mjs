@@ -4,7 +4,10 @@ import { spawn } from "node:child_process";
 export function run(command, args, options = {}) {
   const { quiet, ...rest } = options;
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: quiet ? ["ignore", "ignore", "inherit"] : ["ignore", "inherit", "inherit"], ...rest });
+    const child = spawn(command, args, {
+      stdio: quiet ? ["ignore", "ignore", "inherit"] : ["ignore", "inherit", "inherit"],
+      ...rest,
+    });
     child.on("error", reject);
     child.on("exit", (code, signal) => resolve(signal ? 1 : (code ?? 1)));
   });

@@ -12,7 +12,10 @@ export type Entry<R extends ReadingRow = ReadingRow, M extends MoveRow = MoveRow
   { kind: "reading"; row: R; stands: boolean } | { kind: "move"; row: M; stands: boolean };
 
 /** Readings and moves in working order; a corrected one keeps its place and stands no more. */
-export function entriesOf<R extends ReadingRow, M extends MoveRow>(readings: readonly R[], moves: readonly M[]): Entry<R, M>[] {
+export function entriesOf<R extends ReadingRow, M extends MoveRow>(
+  readings: readonly R[],
+  moves: readonly M[],
+): Entry<R, M>[] {
   const replaced = new Set([...readings, ...moves].map((row) => row.supersedes).filter((id) => id !== null));
   const all: Entry<R, M>[] = [
     ...readings.map((row) => ({ kind: "reading" as const, row, stands: !replaced.has(row.id) })),
@@ -40,7 +43,10 @@ export function adjustEvents(entries: readonly Entry[], opv: OpvModel): AdjustEv
 }
 
 /** Readings before the first move, or after the last. */
-export function runOf<R extends ReadingRow, M extends MoveRow>(entries: readonly Entry<R, M>[], which: "as-found" | "as-left"): R[] {
+export function runOf<R extends ReadingRow, M extends MoveRow>(
+  entries: readonly Entry<R, M>[],
+  which: "as-found" | "as-left",
+): R[] {
   const now = standing(entries);
   const kinds = now.map((e) => e.kind);
   const part =
@@ -75,10 +81,23 @@ export interface Summary {
 export function summarise(run: readonly ReadingRow[]): Summary | null {
   if (run.length === 0) return null;
   const groups = group(run, (r) => `${r.instrumentId} ${r.place} ${r.toGroup}`);
-  const parts = [...groups.values()].map((rows) => measure(rows.map((r) => r.indicated), instrumentOf(rows[0]!.instrument), placeOf(rows[0]!)));
+  const parts = [...groups.values()].map((rows) =>
+    measure(
+      rows.map((r) => r.indicated),
+      instrumentOf(rows[0]!.instrument),
+      placeOf(rows[0]!),
+    ),
+  );
   const best = parts.reduce((a, b) => (b.u < a.u ? b : a));
   const resolution = Math.min(...run.map((r) => r.instrument.resolution));
-  const common = { resolution, count: run.length, readings: run.map((r) => r.value), k: best.k, dof: best.dof, budget: best.budget };
+  const common = {
+    resolution,
+    count: run.length,
+    readings: run.map((r) => r.value),
+    k: best.k,
+    dof: best.dof,
+    budget: best.budget,
+  };
   if (parts.length === 1) return { ...common, value: best.value, u: best.u, U: best.U };
   const weights = parts.map((p) => 1 / Math.max(p.u, 1e-6) ** 2);
   const total = weights.reduce((a, b) => a + b, 0);

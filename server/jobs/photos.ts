@@ -10,13 +10,19 @@ const ACCEPTED = new Set(["jpeg", "png", "webp"]);
  * behind, and what is stored is at most 2 MB.
  * @throws Refused when it is no JPEG, PNG or WebP, or can't be read
  */
-export async function storable(bytes: Uint8Array): Promise<{ mime: string; width: number; height: number; data: Buffer }> {
+export async function storable(
+  bytes: Uint8Array,
+): Promise<{ mime: string; width: number; height: number; data: Buffer }> {
   const no = new Refused("This is not a photo that can be read. Use JPEG, PNG or WebP.", "photo");
   // A limit on pixels: a small file can unpack to gigabytes.
   const image = sharp(bytes, { limitInputPixels: 80_000_000, failOn: "error" });
   const found = await image.metadata().catch(() => null);
   if (!found?.format || !ACCEPTED.has(found.format)) throw no;
-  for (const [edge, quality] of [[2000, 80], [1600, 70], [1000, 60]] as const) {
+  for (const [edge, quality] of [
+    [2000, 80],
+    [1600, 70],
+    [1000, 60],
+  ] as const) {
     const made = await image
       .clone()
       .rotate()
@@ -25,7 +31,8 @@ export async function storable(bytes: Uint8Array): Promise<{ mime: string; width
       .toBuffer({ resolveWithObject: true })
       .catch(() => null);
     if (!made) throw no;
-    if (made.data.length <= STORED_LIMIT) return { mime: "image/webp", width: made.info.width, height: made.info.height, data: made.data };
+    if (made.data.length <= STORED_LIMIT)
+      return { mime: "image/webp", width: made.info.width, height: made.info.height, data: made.data };
   }
   throw no;
 }

@@ -6,7 +6,20 @@ import { raising } from "../../core/pressure";
 import type { StationId } from "../../core/sheet";
 import type { Database, Transaction } from "../../db/client";
 import { type SheetRow, sheetQuery } from "../../db/queries/jobs";
-import { adjustment, finding, instrument, job, note, ownerLink, photo, reading, signature, tick, type SignedDocument, type SignedValue } from "../../db/schema";
+import {
+  adjustment,
+  finding,
+  instrument,
+  job,
+  note,
+  ownerLink,
+  photo,
+  reading,
+  signature,
+  tick,
+  type SignedDocument,
+  type SignedValue,
+} from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { type Outcome, once } from "../command";
 import { tell } from "../events";
@@ -31,7 +44,12 @@ export interface Target {
 }
 
 /** Locks the job, checks that it is this workshop's and open, and hands over what stands in it. */
-async function inJob(target: Target, kind: string, payload: unknown, write: (tx: Transaction, row: SheetRow) => Promise<void>): Promise<Outcome> {
+async function inJob(
+  target: Target,
+  kind: string,
+  payload: unknown,
+  write: (tx: Transaction, row: SheetRow) => Promise<void>,
+): Promise<Outcome> {
   const { by, jobId, commandId } = target;
   return once(by, commandId, kind, { jobId, ...(payload as object) }, async (tx) => {
     const [mine] = await tx
@@ -77,8 +95,12 @@ export function addTick(target: Target, input: { key: string }) {
   return inJob(target, "tick", input, async (tx, row) => {
     if (row.ticks.some((t) => t.key === input.key)) return;
     const { inHand } = standOf(row);
-    if (inHand?.id !== input.key) throw new Refused(`“${input.key}” is not the station in hand. The sheet shows what is.`);
-    await tx.insert(tick).values({ ...keys(target), ...input }).onConflictDoNothing();
+    if (inHand?.id !== input.key)
+      throw new Refused(`“${input.key}” is not the station in hand. The sheet shows what is.`);
+    await tx
+      .insert(tick)
+      .values({ ...keys(target), ...input })
+      .onConflictDoNothing();
   });
 }
 
@@ -99,14 +121,19 @@ export function addReading(target: Target, input: ReadingInput) {
     const { inHand } = standOf(row);
     // A slip is found when it is found: correcting is allowed until the job is signed.
     if (!input.supersedes && !(inHand && MEASURING.includes(inHand.id)))
-      throw new Refused(inHand ? `First: ${inHand.title.toLowerCase()}. Readings come after it.` : "This job takes no more readings.");
+      throw new Refused(
+        inHand ? `First: ${inHand.title.toLowerCase()}. Readings come after it.` : "This job takes no more readings.",
+      );
     const gauge = await gaugeOf(tx, target.by.workshop.id, input.instrumentId, row.machine.id);
     const place: GaugePlace =
       input.place === "group"
         ? { place: "group", toGroup: 0, u: 0 }
         : { place: "pump", toGroup: row.machine.gaugeToGroup, u: row.machine.gaugeToGroupU };
     if (input.indicated > gauge.highest || input.indicated < gauge.lowest)
-      throw new Refused(`This gauge goes from ${gauge.lowest} to ${gauge.highest} bar. It can't have shown that.`, "reading");
+      throw new Refused(
+        `This gauge goes from ${gauge.lowest} to ${gauge.highest} bar. It can't have shown that.`,
+        "reading",
+      );
     const measured = measure([input.indicated], instrumentOf(gauge), place);
     await tx.insert(reading).values({
       ...keys(target),
@@ -125,8 +152,12 @@ export function addReading(target: Target, input: ReadingInput) {
 }
 
 async function gaugeOf(tx: Transaction, workshopId: string, id: string, machineId: string) {
-  const [found] = await tx.select().from(instrument).where(and(eq(instrument.id, id), eq(instrument.workshopId, workshopId)));
-  if (!found || (found.machineId && found.machineId !== machineId)) throw new Refused("Choose a gauge from the kit or the machine’s own.", "instrumentId");
+  const [found] = await tx
+    .select()
+    .from(instrument)
+    .where(and(eq(instrument.id, id), eq(instrument.workshopId, workshopId)));
+  if (!found || (found.machineId && found.machineId !== machineId))
+    throw new Refused("Choose a gauge from the kit or the machine’s own.", "instrumentId");
   return found;
 }
 
@@ -142,7 +173,11 @@ export function addMove(target: Target, input: MoveInput) {
   return inJob(target, "move", input, async (tx, row) => {
     const stand = standOf(row);
     if (!input.supersedes && stand.inHand?.id !== "adjust" && stand.inHand?.id !== "as-left")
-      throw new Refused(stand.inHand ? `Nothing is turned yet. First: ${stand.inHand.title.toLowerCase()}.` : "This job takes no more moves.");
+      throw new Refused(
+        stand.inHand
+          ? `Nothing is turned yet. First: ${stand.inHand.title.toLowerCase()}.`
+          : "This job takes no more moves.",
+      );
     const { action } = stand.advice;
     await tx.insert(adjustment).values({
       ...keys(target),
@@ -160,7 +195,8 @@ function sequenceFor(row: SheetRow, supersedes: string | null, kind: "reading" |
   if (!supersedes) return Math.max(0, ...all.map((e) => e.sequence)) + 1;
   const old = (kind === "reading" ? row.readings : row.adjustments).find((e) => e.id === supersedes);
   if (!old) throw new Refused("What should be corrected is not on this sheet.");
-  if (all.some((e) => e.supersedes === supersedes)) throw new Refused("This line has been corrected already. Correct the newer one.");
+  if (all.some((e) => e.supersedes === supersedes))
+    throw new Refused("This line has been corrected already. Correct the newer one.");
   return old.sequence;
 }
 
@@ -168,7 +204,8 @@ function sequenceFor(row: SheetRow, supersedes: string | null, kind: "reading" |
 export function takeFault(target: Target, input: { text: string }) {
   return inJob(target, "finding", input, async (tx, row) => {
     const { advice, inHand } = standOf(row);
-    if (inHand?.id !== "adjust" || advice.action.kind !== "fault") throw new Refused("No fault is on the sheet now. Read again first.");
+    if (inHand?.id !== "adjust" || advice.action.kind !== "fault")
+      throw new Refused("No fault is on the sheet now. Read again first.");
     await tx.insert(finding).values({ ...keys(target), fault: advice.action.fault, text: input.text });
   });
 }
@@ -176,16 +213,26 @@ export function takeFault(target: Target, input: { text: string }) {
 export function sign(target: Target, input: { name: string; remark: string }) {
   return inJob(target, "sign", input, async (tx, row) => {
     const stand = standOf(row);
-    if (stand.inHand?.id !== "sign") throw new Refused(`Not ready to sign. First: ${stand.inHand?.title.toLowerCase() ?? "the sheet"}.`);
+    if (stand.inHand?.id !== "sign")
+      throw new Refused(`Not ready to sign. First: ${stand.inHand?.title.toLowerCase() ?? "the sheet"}.`);
     await writeSignature(tx, row, target, input, new Date());
   });
 }
 
 /** Freezes the job: the document, its hash, the state, and the owner's link, in the transaction given. */
-export async function writeSignature(tx: Transaction, row: SheetRow, target: Target, input: { name: string; remark: string }, at: Date) {
+export async function writeSignature(
+  tx: Transaction,
+  row: SheetRow,
+  target: Target,
+  input: { name: string; remark: string },
+  at: Date,
+) {
   const document = documentOf(row, target.by, input, at);
   if (document.asLeft.verdict !== "holds" && document.asLeft.verdict !== "just holds" && !input.remark)
-    throw new Refused("The reading left is not inside its tolerance. Say what the owner should know about it.", "remark");
+    throw new Refused(
+      "The reading left is not inside its tolerance. Say what the owner should know about it.",
+      "remark",
+    );
   // What is hashed is what is stored, key for key: anyone can take the document and check it.
   const hash = createHash("sha256").update(JSON.stringify(document)).digest("hex");
   await tx.insert(signature).values({ ...keys(target), at, name: input.name, remark: input.remark, document, hash });
@@ -193,7 +240,12 @@ export async function writeSignature(tx: Transaction, row: SheetRow, target: Tar
   await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
 }
 
-function documentOf(row: SheetRow, by: Target["by"], input: { name: string; remark: string }, at: Date): SignedDocument {
+function documentOf(
+  row: SheetRow,
+  by: Target["by"],
+  input: { name: string; remark: string },
+  at: Date,
+): SignedDocument {
   const { entries } = standOf(row);
   const point = (which: "as-found" | "as-left"): SignedValue => {
     const j = judged(summarise(runOf(entries, which)), row)!;
@@ -220,7 +272,11 @@ function documentOf(row: SheetRow, by: Target["by"], input: { name: string; rema
     rule: row.decisionRule,
     asFound: point("as-found"),
     asLeft: point("as-left"),
-    instruments: [...used.values()].map((r) => ({ name: r.instrument.name, calibratedOn: r.instrument.calibratedOn, outOfDate: r.instrumentOutOfDate })),
+    instruments: [...used.values()].map((r) => ({
+      name: r.instrument.name,
+      calibratedOn: r.instrument.calibratedOn,
+      outOfDate: r.instrumentOutOfDate,
+    })),
     turns: standing(entries).flatMap((e) => (e.kind === "move" ? [e.row.turns] : [])),
     finding: row.findings[0] ? faultWords(row.findings[0]) : null,
     remark: input.remark,
@@ -234,9 +290,16 @@ function documentOf(row: SheetRow, by: Target["by"], input: { name: string; rema
 export function changeLink(target: Target, input: { change: "new" | "revoke"; linkId: string | null }) {
   const { by, jobId, commandId } = target;
   return once(by, commandId, "link", { jobId, ...input }, async (tx) => {
-    const [mine] = await tx.select({ state: job.state }).from(job).where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)));
+    const [mine] = await tx
+      .select({ state: job.state })
+      .from(job)
+      .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)));
     if (!mine || mine.state !== "signed") throw new Refused("Only a signed job of this workshop has an owner’s page.");
-    const old = and(eq(ownerLink.jobId, jobId), isNull(ownerLink.revokedAt), input.linkId ? eq(ownerLink.id, input.linkId) : sql`true`);
+    const old = and(
+      eq(ownerLink.jobId, jobId),
+      isNull(ownerLink.revokedAt),
+      input.linkId ? eq(ownerLink.id, input.linkId) : sql`true`,
+    );
     if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: new Date() }).where(old);
     else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
     await tell(tx, jobId);

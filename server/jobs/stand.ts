@@ -1,7 +1,14 @@
 import { type AdjustQuestion, type Advice, nextAction } from "../../core/adjust";
 import { KINDS, type MachineKind } from "../../core/kind";
 import { type OpvModel, opvKnob, pressureCheck } from "../../core/pressure";
-import { type SheetRecords, type Station, type StationProgress, progress, stationInHand, stationsFor } from "../../core/sheet";
+import {
+  type SheetRecords,
+  type Station,
+  type StationProgress,
+  progress,
+  stationInHand,
+  stationsFor,
+} from "../../core/sheet";
 import type { Tolerance } from "../../core/metrology";
 import type { KindId } from "../../core/kind";
 import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, standing } from "./events";
@@ -10,7 +17,9 @@ import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, sta
 export interface StandingOf<R extends ReadingRow = ReadingRow, M extends MoveRow = MoveRow> {
   state: "open" | "signed";
   tolerance: Tolerance;
-  machine: { model: { kind: KindId; opvResponse: number; opvResponseSd: number; opvRaises: "clockwise" | "anticlockwise" } };
+  machine: {
+    model: { kind: KindId; opvResponse: number; opvResponseSd: number; opvRaises: "clockwise" | "anticlockwise" };
+  };
   notes: { station: string }[];
   ticks: { key: string }[];
   readings: R[];

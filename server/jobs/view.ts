@@ -12,13 +12,20 @@ export type SheetView = ReturnType<typeof sheetView>;
 export type Judged = ReturnType<typeof judged>;
 
 /** The sheet as the screen shows it: where each station stands, the log, and what is to do now. All figures in bar. */
-export function sheetView(row: SheetRow, kit: SheetRow["machine"]["instruments"], visits: VisitRow[], who: SignedIn, today: string) {
+export function sheetView(
+  row: SheetRow,
+  kit: SheetRow["machine"]["instruments"],
+  visits: VisitRow[],
+  who: SignedIn,
+  today: string,
+) {
   const stand = standOf(row);
   const { machine } = row;
   const rule = row.decisionRule;
   const asFound = judged(summarise(runOf(stand.entries, "as-found")), row);
   const runs = readingRuns(standing(stand.entries).map((e) => e.kind));
-  const asLeft = runs.moves > 0 || row.state === "signed" ? judged(summarise(runOf(stand.entries, "as-left")), row) : null;
+  const asLeft =
+    runs.moves > 0 || row.state === "signed" ? judged(summarise(runOf(stand.entries, "as-left")), row) : null;
   const gauges = [...kit, ...machine.instruments.filter((own) => !kit.some((k) => k.id === own.id))];
   const lastGauge = row.readings.at(-1)?.instrument;
   const resolution = lastGauge?.resolution ?? gauges[0]?.resolution ?? 0.1;
@@ -55,7 +62,13 @@ export function sheetView(row: SheetRow, kit: SheetRow["machine"]["instruments"]
     adjustable: adjustable(stand.kind),
     needed: READINGS_NEEDED,
     runs,
-    notes: row.notes.map((n) => ({ id: n.id, station: n.station, text: n.text, by: n.author.name, at: n.at.toISOString() })),
+    notes: row.notes.map((n) => ({
+      id: n.id,
+      station: n.station,
+      text: n.text,
+      by: n.author.name,
+      at: n.at.toISOString(),
+    })),
     photos: row.photos.map((p) => ({ id: p.id, station: p.station, width: p.width, height: p.height })),
     ticks: row.ticks.map((t) => t.key),
     gauges: gauges.map((g) => ({
@@ -125,13 +138,28 @@ export function sheetView(row: SheetRow, kit: SheetRow["machine"]["instruments"]
 export interface VisitRow {
   jobId: string;
   signedAt: Date | null;
-  document: { asFound: SignedPoint; asLeft: SignedPoint; tolerance: { lower?: number; target?: number; upper?: number } };
+  document: {
+    asFound: SignedPoint;
+    asLeft: SignedPoint;
+    tolerance: { lower?: number; target?: number; upper?: number };
+  };
 }
-type SignedPoint = { value: number; U: number; verdict: "holds" | "just holds" | "can't tell" | "off"; resolution: number };
+type SignedPoint = {
+  value: number;
+  U: number;
+  verdict: "holds" | "just holds" | "can't tell" | "off";
+  resolution: number;
+};
 
 export function visitView(v: VisitRow) {
   const point = ({ value, U, verdict, resolution }: SignedPoint) => ({ value, U, verdict, resolution });
-  return { jobId: v.jobId, at: v.signedAt?.toISOString() ?? "", asFound: point(v.document.asFound), asLeft: point(v.document.asLeft), tolerance: v.document.tolerance };
+  return {
+    jobId: v.jobId,
+    at: v.signedAt?.toISOString() ?? "",
+    asFound: point(v.document.asFound),
+    asLeft: point(v.document.asLeft),
+    tolerance: v.document.tolerance,
+  };
 }
 
 /** A run of readings held against the job's tolerance. */

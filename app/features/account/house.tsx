@@ -1,5 +1,6 @@
-import { Link, Outlet } from "react-router";
+import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
+import { type KeyHelp, KeysHelp } from "~app/ui/keys";
 import { signedInOnly, who } from "~server/web";
 
 /** The house around every page of a signed-in person: who is here, and the way back to the bench. */
@@ -12,6 +13,7 @@ export function loader({ context }: Route.LoaderArgs) {
 
 export default function House({ loaderData }: Route.ComponentProps) {
   const { who } = loaderData;
+  const keys = useMatches().flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">
@@ -27,11 +29,14 @@ export default function House({ loaderData }: Route.ComponentProps) {
           <span className="max-wide:hidden">, {who.workshop.town}</span>
         </span>
         <nav className="ml-auto flex items-center" aria-label="Yours">
-          <Link to="/settings" className="flex min-h-11 items-center truncate rounded-md px-2.5 font-semibold hover:bg-well">
+          <Link
+            to="/settings"
+            className="flex min-h-11 items-center truncate rounded-md px-2.5 font-semibold hover:bg-well"
+          >
             {who.name}
             <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
           </Link>
-          <div id="keys" />
+          <KeysHelp keys={keys} />
         </nav>
       </header>
       <Outlet />
@@ -42,7 +47,13 @@ export default function House({ loaderData }: Route.ComponentProps) {
 function Mark() {
   return (
     <svg viewBox="0 0 32 24" width="32" height="24" aria-hidden="true" fill="none">
-      <path d="M1 15 H10 V21 H22 V15 H31" stroke="var(--ink)" strokeWidth="3" strokeLinejoin="round" strokeLinecap="round" />
+      <path
+        d="M1 15 H10 V21 H22 V15 H31"
+        stroke="var(--ink)"
+        strokeWidth="3"
+        strokeLinejoin="round"
+        strokeLinecap="round"
+      />
       <circle cx="16" cy="14" r="4.5" fill="var(--brass)" />
     </svg>
   );

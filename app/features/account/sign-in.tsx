@@ -1,5 +1,6 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
+import { useEffect, useRef } from "react";
 import { Form, data, redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/sign-in";
@@ -40,20 +41,46 @@ export async function action({ request }: Route.ActionArgs) {
     });
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
-    return data(submission.reply({ formErrors: ["The workshop’s records do not answer. Try again in a moment."], hideFields: ["password"] }), { status: 503 });
+    return data(
+      submission.reply({
+        formErrors: ["The workshop’s records do not answer. Try again in a moment."],
+        hideFields: ["password"],
+      }),
+      { status: 503 },
+    );
   }
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Sign in · Nimble Gauge" }];
 
 export default function SignIn({ actionData, loaderData }: Route.ComponentProps) {
-  const [form, fields] = useForm<{ email: string; password: string }>({ id: "sign-in", lastResult: actionData ?? null });
+  const password = useRef<HTMLInputElement>(null);
+  // A wrong password is typed anew, not mended.
+  useEffect(() => {
+    if (actionData && password.current) password.current.value = "";
+  }, [actionData]);
+  const [form, fields] = useForm<{ email: string; password: string }>({
+    id: "sign-in",
+    lastResult: actionData ?? null,
+  });
   return (
     <main className="grid min-h-dvh content-center justify-items-center p-5">
       <div className="w-full max-w-md">
         <svg viewBox="0 0 400 90" className="mb-2 w-full" aria-hidden="true">
-          <path d="M4 46 H150 V66 H250 V46 H396 V82 H4 Z" fill="var(--rule)" stroke="var(--ink)" strokeWidth="2" strokeLinejoin="round" />
-          <path d="M92 22 C92 -2 194 -2 200 30" fill="none" stroke="var(--brass)" strokeWidth="2.5" strokeLinecap="round" />
+          <path
+            d="M4 46 H150 V66 H250 V46 H396 V82 H4 Z"
+            fill="var(--rule)"
+            stroke="var(--ink)"
+            strokeWidth="2"
+            strokeLinejoin="round"
+          />
+          <path
+            d="M92 22 C92 -2 194 -2 200 30"
+            fill="none"
+            stroke="var(--brass)"
+            strokeWidth="2.5"
+            strokeLinecap="round"
+          />
           <circle cx="92" cy="35" r="9" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2.5" />
           <circle cx="200" cy="55" r="9" fill="var(--ink)" />
         </svg>
@@ -61,12 +88,26 @@ export default function SignIn({ actionData, loaderData }: Route.ComponentProps)
         <p className="mb-6 text-soft">Measure, turn, read again. For espresso machine technicians.</p>
         {loaderData.kept && (
           <p role="status" className="mb-4 border-l-4 border-brass pl-3">
-            You were signed out before that was saved. What you typed is kept on this device: sign in and it is there again.
+            You were signed out before that was saved. What you typed is kept on this device: sign in and it is there
+            again.
           </p>
         )}
         <Form method="post" {...getFormProps(form)} className="grid gap-4">
-          <TextField field={fields.email} label="Email" type="email" autoComplete="username" autoFocus defaultValue={fields.email.initialValue} />
-          <TextField field={fields.password} label="Password" type="password" autoComplete="current-password" />
+          <TextField
+            field={fields.email}
+            label="Email"
+            type="email"
+            autoComplete="username"
+            autoFocus
+            defaultValue={fields.email.initialValue}
+          />
+          <TextField
+            ref={password}
+            field={fields.password}
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+          />
           <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
           <Button look="main">Sign in</Button>
         </Form>

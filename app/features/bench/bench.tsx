@@ -2,7 +2,7 @@ import { useId, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Route } from "./+types/bench";
 import { BenchTile } from "~app/ui/bench-tile";
-import { KeysHelp, useKeys } from "~app/ui/keys";
+import { useKeys } from "~app/ui/keys";
 import { useNews } from "~app/ui/use-news";
 import { registerOf, tilesOf } from "~server/jobs/bench";
 import { reading, who } from "~server/web";
@@ -16,6 +16,14 @@ export async function loader({ context }: Route.LoaderArgs) {
   });
 }
 
+export const handle = {
+  keys: [
+    { keys: "/", does: "Search the register" },
+    { keys: "Tab", does: "From one machine to the next" },
+    { keys: "Enter", does: "Open it" },
+  ],
+};
+
 export const meta: Route.MetaFunction = () => [{ title: "Bench · Nimble Gauge" }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
@@ -25,19 +33,14 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
   useKeys({ "/": () => search.current?.focus() });
   return (
     <main id="main" className="grid gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] wide:gap-10 wide:p-8">
-      <KeysHelp
-        keys={[
-          { keys: "/", does: "Search the register" },
-          { keys: "Tab", does: "From one machine to the next" },
-          { keys: "Enter", does: "Open it" },
-        ]}
-      />
       <section aria-labelledby="in-hand">
         <h1 id="in-hand" className="mb-3 text-2xl font-bold">
           On the bench
         </h1>
         {tiles.length === 0 ? (
-          <p className="border-l-8 border-rule bg-sheet p-4">Nothing is in hand. Open a machine from the register and start a service there.</p>
+          <p className="border-l-8 border-rule bg-sheet p-4">
+            Nothing is in hand. Open a machine from the register and start a service there.
+          </p>
         ) : (
           <ul className="grid gap-3 sm:grid-cols-2">
             {tiles.map((tile) => (
@@ -81,13 +84,18 @@ function Register({ machines, search }: { machines: Machine[]; search: React.Ref
         </div>
       </div>
       <p role="status" className="sr-only">
-        {found.length} machines
+        {found.length} {found.length === 1 ? "machine" : "machines"} found
       </p>
-      {found.length === 0 && <p className="bg-sheet p-4">No machine here matches “{text}”. Clear the search to see all.</p>}
+      {found.length === 0 && (
+        <p className="bg-sheet p-4">No machine here matches “{text}”. Clear the search to see all.</p>
+      )}
       <ul className="divide-y divide-rule bg-sheet">
         {found.map((m) => (
           <li key={m.id}>
-            <Link to={`/machines/${m.id}`} className="grid min-h-14 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 px-3 py-2 hover:bg-well">
+            <Link
+              to={`/machines/${m.id}`}
+              className="grid min-h-14 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 px-3 py-2 hover:bg-well"
+            >
               <span className="min-w-0">
                 <span className="block truncate font-semibold">
                   {m.site}

@@ -9,5 +9,8 @@ export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 /** News of the jobs on this workshop's bench. */
 export async function loader({ context, request }: Route.LoaderArgs) {
   const jobs = await reading(() => openJobs(database(), who(context).workshop.id));
-  return streamOf(jobs.map((j) => j.id), request.signal);
+  return streamOf(
+    jobs.map((j) => j.id),
+    request.signal,
+  );
 }

@@ -1,10 +1,10 @@
 import { and, eq, isNull } from "drizzle-orm";
 import type { Route } from "./+types/owner-page";
 import { Button } from "~app/ui/button";
-import { clock, day } from "~app/ui/dates";
+import { Clock, Day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import { formatDifference, formatQuantity, formatTurnsLong, unitById } from "~core/quantity";
+import { formatQuantity, formatTurnsLong, formatUncertainty, unitById } from "~core/quantity";
 import { job, ownerLink, signature, workshop } from "~db/schema";
 import type { SignedDocument } from "~db/schema/jobs";
 import { database } from "~server/database";
@@ -30,7 +30,9 @@ export function headers() {
   return { "X-Robots-Tag": "noindex", "Cache-Control": "private, no-store" };
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.document.machine.model ?? "Machine"} · service report` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.document.machine.model ?? "Machine"} · service report` },
+];
 
 const bar = unitById("bar");
 
@@ -66,21 +68,37 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
             </p>
             <VerdictMark verdict={asLeft.verdict} large />
           </div>
-          <Strip tolerance={tolerance} found={asFound} left={asLeft} unit="bar" resolution={asLeft.resolution} label="Brew pressure at the group" />
+          <Strip
+            tolerance={tolerance}
+            found={asFound}
+            left={asLeft}
+            unit="bar"
+            resolution={asLeft.resolution}
+            label="Brew pressure at the group"
+          />
           <dl className="grid gap-x-8 gap-y-2 sm:grid-cols-2">
             <Row name="As found">
-              {q(asFound.value, asFound.resolution)} ± {formatDifference(asFound.U, asFound.resolution, bar)}, <VerdictMark verdict={asFound.verdict} />
+              {q(asFound.value, asFound.resolution)} ± {formatUncertainty(asFound.U, asFound.resolution, bar)},{" "}
+              <VerdictMark verdict={asFound.verdict} />
             </Row>
             <Row name="As left">
-              {q(asLeft.value, asLeft.resolution)} ± {formatDifference(asLeft.U, asLeft.resolution, bar)}, <VerdictMark verdict={asLeft.verdict} />
+              {q(asLeft.value, asLeft.resolution)} ± {formatUncertainty(asLeft.U, asLeft.resolution, bar)},{" "}
+              <VerdictMark verdict={asLeft.verdict} />
             </Row>
             <Row name="Tolerance">
               {tolerance.lower} to {tolerance.upper} bar, {SCHOOLS[doc.school]}
             </Row>
-            <Row name="Screw">{doc.turns.length === 0 ? "not turned" : doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`).join(", then ")}</Row>
+            <Row name="Screw">
+              {doc.turns.length === 0
+                ? "not turned"
+                : doc.turns
+                    .map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`)
+                    .join(", then ")}
+            </Row>
           </dl>
           <p className="text-sm text-soft">
-            ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
+            ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with{" "}
+            {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
           </p>
         </section>
 
@@ -110,13 +128,16 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           <h2 id="leave" className="text-xl font-bold">
             Leave to the workshop
           </h2>
-          <p>The screw of the over-pressure valve and everything under the cover: parts there are live and hot. Water returning to the tank or tray during a shot is the valve at work, and normal.</p>
+          <p>
+            The screw of the over-pressure valve and everything under the cover: parts there are live and hot. Water
+            returning to the tank or tray during a shot is the valve at work, and normal.
+          </p>
           <p>{contact}</p>
         </section>
 
         <footer className="grid gap-1 border-t-2 border-ink pt-4">
           <p>
-            Signed by <strong>{doc.technician}</strong> on {day(doc.signedAt)} at {clock(doc.signedAt)}
+            Signed by <strong>{doc.technician}</strong> on <Day iso={doc.signedAt} /> at <Clock iso={doc.signedAt} />
           </p>
           <p className="figure text-xs break-all text-soft">SHA-256 of the signed record: {hash}</p>
         </footer>

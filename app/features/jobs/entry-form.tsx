@@ -3,7 +3,17 @@ import type { Entry } from "./use-entry";
 import { FieldError } from "~app/ui/field";
 
 /** The form around an entry: its intent, its command id, its errors, its fields. */
-export function EntryForm({ entry, className = "", children, ...rest }: { entry: Entry; className?: string; children: ReactNode; encType?: "multipart/form-data" }) {
+export function EntryForm({
+  entry,
+  className = "",
+  children,
+  ...rest
+}: {
+  entry: Entry;
+  className?: string;
+  children: ReactNode;
+  encType?: "multipart/form-data";
+}) {
   const { Form } = entry;
   return (
     <Form {...entry.attributes} {...rest} className={className}>

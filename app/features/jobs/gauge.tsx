@@ -3,10 +3,10 @@ import type { Correcting } from "./log";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
-import { day } from "~app/ui/dates";
+import { Day, day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import { formatDifference, formatFigure, unitById } from "~core/quantity";
+import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
 import { Link } from "react-router";
 
 interface Props {
@@ -40,7 +40,14 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
         label="Brew pressure at the group"
       />
       {correcting ? (
-        <Correction key={correcting.id} sheet={sheet} unit={unit} newId={newId} correcting={correcting} onCorrected={onCorrected} />
+        <Correction
+          key={correcting.id}
+          sheet={sheet}
+          unit={unit}
+          newId={newId}
+          correcting={correcting}
+          onCorrected={onCorrected}
+        />
       ) : measuring ? (
         <Measuring sheet={sheet} unit={unit} newId={newId} />
       ) : (
@@ -62,7 +69,9 @@ function phase(sheet: SheetView): string {
 function waiting(sheet: SheetView): string {
   const open = sheet.stations.find((s) => s.state === "open");
   if (!open) return "";
-  return open.id === "sign" || open.id === "refit" || open.id === "release" ? `Measured. Next on the sheet: ${open.title.toLowerCase()}.` : `First on the sheet: ${open.title.toLowerCase()}. Then the gauge.`;
+  return open.id === "sign" || open.id === "refit" || open.id === "release"
+    ? `Measured. Next on the sheet: ${open.title.toLowerCase()}.`
+    : `First on the sheet: ${open.title.toLowerCase()}. Then the gauge.`;
 }
 
 function Figure({ now, unit }: { now: SheetView["asFound"]; unit: string }) {
@@ -81,7 +90,7 @@ function Figure({ now, unit }: { now: SheetView["asFound"]; unit: string }) {
       </p>
       <div className="text-right">
         <VerdictMark verdict={now.verdict} large />
-        <p className="figure text-sm text-soft">± {formatDifference(now.U, now.resolution, u)}</p>
+        <p className="figure text-sm text-soft">± {formatUncertainty(now.U, now.resolution, u)}</p>
       </div>
     </div>
   );
@@ -113,14 +122,30 @@ function Measuring({ sheet, unit, newId }: { sheet: SheetView; unit: string; new
   );
 }
 
-function Correction({ sheet, unit, newId, correcting, onCorrected }: { sheet: SheetView; unit: string; newId: string; correcting: Correcting; onCorrected: () => void }) {
+function Correction({
+  sheet,
+  unit,
+  newId,
+  correcting,
+  onCorrected,
+}: {
+  sheet: SheetView;
+  unit: string;
+  newId: string;
+  correcting: Correcting;
+  onCorrected: () => void;
+}) {
   return (
     <section aria-label="Correction" className="grid gap-3 border-2 border-brass p-4">
       <div className="flex items-center justify-between gap-2">
         <p>
           Correct <strong className="figure">{correcting.was}</strong>. The old line stays on record.
         </p>
-        <button type="button" onClick={onCorrected} className="min-h-11 cursor-pointer px-2 underline underline-offset-4">
+        <button
+          type="button"
+          onClick={onCorrected}
+          className="min-h-11 cursor-pointer px-2 underline underline-offset-4"
+        >
           Leave it
         </button>
       </div>
@@ -135,7 +160,10 @@ function Correction({ sheet, unit, newId, correcting, onCorrected }: { sheet: Sh
 
 function Visits({ sheet, unit }: { sheet: SheetView; unit: string }) {
   const u = unitById(unit);
-  if (sheet.visits.length === 0) return <p className="border-t-2 border-rule pt-3 text-sm text-soft">No earlier visit to this machine is on record.</p>;
+  if (sheet.visits.length === 0)
+    return (
+      <p className="border-t-2 border-rule pt-3 text-sm text-soft">No earlier visit to this machine is on record.</p>
+    );
   return (
     <section aria-labelledby="visits" className="border-t-2 border-rule pt-3">
       <h3 id="visits" className="mb-1 text-sm font-bold">
@@ -144,11 +172,23 @@ function Visits({ sheet, unit }: { sheet: SheetView; unit: string }) {
       <ul>
         {sheet.visits.map((v) => (
           <li key={v.jobId}>
-            <Link to={`/jobs/${v.jobId}`} className="grid min-h-9 grid-cols-[5.4rem_1fr_auto] items-center gap-2 text-sm hover:bg-well">
-              <span>{day(v.at)}</span>
-              <Strip tolerance={v.tolerance} found={v.asFound} left={v.asLeft} unit={unit} resolution={v.asLeft.resolution} size="row" label={day(v.at)} />
-              <span className="figure">
-                {formatFigure(v.asFound.value, v.asFound.resolution, u)} → {formatFigure(v.asLeft.value, v.asLeft.resolution, u)}
+            <Link
+              to={`/jobs/${v.jobId}`}
+              className="grid min-h-9 grid-cols-[5.4rem_1fr_auto] items-center gap-2 text-sm hover:bg-well"
+            >
+              <Day iso={v.at} />
+              <Strip
+                tolerance={v.tolerance}
+                found={v.asFound}
+                left={v.asLeft}
+                unit={unit}
+                resolution={v.asLeft.resolution}
+                size="row"
+                label={day(v.at)}
+              />
+              <span className="figure whitespace-nowrap">
+                {formatFigure(v.asFound.value, v.asFound.resolution, u)} →{" "}
+                {formatFigure(v.asLeft.value, v.asLeft.resolution, u)}
               </span>
             </Link>
           </li>

@@ -16,7 +16,12 @@ export function HardStop({ jobId, newId, station, stop }: Props) {
   const title = useRef<HTMLHeadingElement>(null);
   useEffect(() => title.current?.focus({ preventScroll: true }), []);
   return (
-    <div role="alertdialog" aria-labelledby="stop-title" aria-describedby="stop-lines" className="absolute inset-0 z-10 grid content-center overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 wide:p-10">
+    <div
+      role="alertdialog"
+      aria-labelledby="stop-title"
+      aria-describedby="stop-lines"
+      className="absolute inset-0 z-10 grid content-center overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 wide:p-10"
+    >
       <div className="mx-auto grid max-w-xl gap-5">
         <h2 id="stop-title" ref={title} tabIndex={-1} className="text-3xl font-bold outline-none">
           {stop.title}
@@ -29,7 +34,13 @@ export function HardStop({ jobId, newId, station, stop }: Props) {
           ))}
         </ul>
         <EntryForm entry={entry} className="grid gap-3">
-          <Button look="alarm" name="key" value={station} disabled={entry.busy} className="w-full sm:w-auto sm:justify-self-start">
+          <Button
+            look="alarm"
+            name="key"
+            value={station}
+            disabled={entry.busy}
+            className="w-full sm:w-auto sm:justify-self-start"
+          >
             {stop.confirm}
           </Button>
         </EntryForm>

@@ -1,5 +1,5 @@
 import type { SheetView } from "~server/jobs/view";
-import { clock } from "~app/ui/dates";
+import { Clock } from "~app/ui/dates";
 import { formatQuantity, formatTurnsLong, unitById } from "~core/quantity";
 
 export interface Correcting {
@@ -11,7 +11,15 @@ export interface Correcting {
 type Line = SheetView["log"][number];
 
 /** Readings and turns in the order they were made. A corrected line stays, struck through. */
-export function Log({ lines, unit, onCorrect }: { lines: readonly Line[]; unit: string; onCorrect?: ((c: Correcting) => void) | undefined }) {
+export function Log({
+  lines,
+  unit,
+  onCorrect,
+}: {
+  lines: readonly Line[];
+  unit: string;
+  onCorrect?: ((c: Correcting) => void) | undefined;
+}) {
   if (lines.length === 0) return null;
   return (
     <ol aria-label="Readings and turns" className="divide-y divide-rule border-y border-rule">
@@ -19,8 +27,14 @@ export function Log({ lines, unit, onCorrect }: { lines: readonly Line[]; unit: 
         const said = sayLine(line, unit);
         return (
           <li key={line.id} className="flex min-h-11 items-center gap-3 py-1">
-            <span className="figure w-12 shrink-0 text-sm text-soft">{clock(line.at)}</span>
-            <span className={`figure w-40 shrink-0 whitespace-nowrap ${line.stands ? "" : "text-soft line-through"} ${line.kind === "move" ? "text-brass" : "font-semibold"}`}>{said}</span>
+            <span className="figure w-12 shrink-0 text-sm text-soft">
+              <Clock iso={line.at} />
+            </span>
+            <span
+              className={`figure w-40 shrink-0 whitespace-nowrap ${line.stands ? "" : "text-soft line-through"} ${line.kind === "move" ? "text-brass" : "font-semibold"}`}
+            >
+              {said}
+            </span>
             <span className="min-w-0 flex-1 truncate text-sm text-soft">
               {line.kind === "reading" ? line.gauge : "screw"}
               {line.reason && `, corrected: ${line.reason}`}

@@ -15,7 +15,11 @@ export function LookOver({ sheet, newId }: { sheet: SheetView; newId: string }) 
       <Photos sheet={sheet} newId={newId} />
       <EntryForm entry={entry} className="grid gap-4">
         <input type="hidden" name="station" value="look-over" />
-        <TextArea field={entry.fields.text!} label="Condition as it stands" hint="Scratches, dents, noises, missing parts, changes made. Before anything is touched." />
+        <TextArea
+          field={entry.fields.text!}
+          label="Condition as it stands"
+          hint="Scratches, dents, noises, missing parts, changes made. Before anything is touched."
+        />
         <Button look="main" disabled={entry.busy} className="justify-self-start">
           {entry.busy ? "Saving…" : "Note the condition"}
         </Button>
@@ -28,7 +32,15 @@ function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
   const entry = useEntry("photo", sheet.job.id, newId);
   const [tooBig, setTooBig] = useState(false);
   const field = entry.fields.photo!;
-  const shown = tooBig ? { ...field, id: field.id, errorId: field.errorId, name: field.name, errors: ["The photo is over 12 MB. Take it at a lower resolution."] } : field;
+  const shown = tooBig
+    ? {
+        ...field,
+        id: field.id,
+        errorId: field.errorId,
+        name: field.name,
+        errors: ["The photo is over 12 MB. Take it at a lower resolution."],
+      }
+    : field;
   return (
     <EntryForm entry={entry} encType="multipart/form-data" className="grid gap-2">
       <label htmlFor={field.id} className="font-semibold">
@@ -36,8 +48,21 @@ function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
       </label>
       <div className="flex flex-wrap items-center gap-2">
         {sheet.photos.map((p, i) => (
-          <a key={p.id} href={`/jobs/${sheet.job.id}/photos/${p.id}`} target="_blank" rel="noreferrer" aria-label={`Photo ${i + 1}, opens large`}>
-            <img src={`/jobs/${sheet.job.id}/photos/${p.id}`} alt="" width={p.width} height={p.height} loading="lazy" className="size-16 border-2 border-rule object-cover" />
+          <a
+            key={p.id}
+            href={`/jobs/${sheet.job.id}/photos/${p.id}`}
+            target="_blank"
+            rel="noreferrer"
+            aria-label={`Photo ${i + 1}, opens large`}
+          >
+            <img
+              src={`/jobs/${sheet.job.id}/photos/${p.id}`}
+              alt=""
+              width={p.width}
+              height={p.height}
+              loading="lazy"
+              className="size-16 border-2 border-rule object-cover"
+            />
           </a>
         ))}
         <input

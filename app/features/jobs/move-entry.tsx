@@ -17,7 +17,10 @@ interface Props {
 export function MoveEntry({ sheet, newId, correcting, onSaved }: Props) {
   const { turns: advised } = sheet.advice;
   const raises = sheet.machine.raises;
-  const own = useEntry("move", sheet.job.id, newId, { key: correcting ? `move-${correcting.id}` : "move", ...(onSaved ? { onSaved } : {}) });
+  const own = useEntry("move", sheet.job.id, newId, {
+    key: correcting ? `move-${correcting.id}` : "move",
+    ...(onSaved ? { onSaved } : {}),
+  });
   const asAdvised = useEntry("move", sheet.job.id, newId, { key: "move-advised" });
   const { turns, way, reason } = own.fields;
   const form = (
@@ -28,9 +31,21 @@ export function MoveEntry({ sheet, newId, correcting, onSaved }: Props) {
           <label htmlFor={turns!.id} className="font-semibold">
             Turned
           </label>
-          <input {...tied(turns!)} type="text" autoComplete="off" placeholder="1/4" {...(advised === null ? { "data-key": "turn" } : {})} className="figure h-12 w-full rounded-md border-2 border-edge bg-sheet px-3 text-xl aria-invalid:border-alarm" />
+          <input
+            {...tied(turns!)}
+            type="text"
+            autoComplete="off"
+            placeholder="1/4"
+            {...(advised === null ? { "data-key": "turn" } : {})}
+            className="figure h-12 w-full rounded-md border-2 border-edge bg-sheet px-3 text-xl aria-invalid:border-alarm"
+          />
         </div>
-        <select {...tied(way!)} aria-label="Which way" defaultValue={raises} className="h-12 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-2">
+        <select
+          {...tied(way!)}
+          aria-label="Which way"
+          defaultValue={raises}
+          className="h-12 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-2"
+        >
           <option value="clockwise">clockwise</option>
           <option value="anticlockwise">anticlockwise</option>
         </select>

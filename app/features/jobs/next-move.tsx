@@ -7,10 +7,18 @@ import { TextField } from "~app/ui/field";
 /** The next move, as a colleague would say it; why, one tap away. */
 export function NextMove({ sheet, newId }: { sheet: SheetView; newId: string }) {
   const { advice, finding } = sheet;
-  if (finding) return <p className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">Adjusting ended with a fault. Read what is left.</p>;
+  if (finding)
+    return (
+      <p className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">
+        Adjusting ended with a fault. Read what is left.
+      </p>
+    );
   const fault = advice.kind === "fault";
   return (
-    <section aria-label="Next move" className={`grid gap-1 border-l-8 p-3 ${fault ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}>
+    <section
+      aria-label="Next move"
+      className={`grid gap-1 border-l-8 p-3 ${fault ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
+    >
       <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
       <p>{advice.expect}</p>
       <details>

@@ -16,10 +16,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       .select({ mime: photo.mime, data: photo.data })
       .from(photo)
       .innerJoin(job, eq(job.id, photo.jobId))
-      .where(and(eq(photo.id, ids.data.photoId), eq(job.id, ids.data.jobId), eq(job.workshopId, who(context).workshop.id))),
+      .where(
+        and(eq(photo.id, ids.data.photoId), eq(job.id, ids.data.jobId), eq(job.workshopId, who(context).workshop.id)),
+      ),
   );
   if (!found) throw notFound();
   return new Response(new Uint8Array(found.data), {
-    headers: { "Content-Type": found.mime, "Cache-Control": "private, max-age=31536000, immutable", "X-Content-Type-Options": "nosniff" },
+    headers: {
+      "Content-Type": found.mime,
+      "Cache-Control": "private, max-age=31536000, immutable",
+      "X-Content-Type-Options": "nosniff",
+    },
   });
 }

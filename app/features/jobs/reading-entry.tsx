@@ -18,7 +18,10 @@ interface Props {
 
 /** One reading: which gauge, where it sits, and a large figure. Enter commits and the field is ready for the next. */
 export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props) {
-  const entry = useEntry("reading", sheet.job.id, newId, { key: correcting ? `reading-${correcting.id}` : "reading", ...(onSaved ? { onSaved } : {}) });
+  const entry = useEntry("reading", sheet.job.id, newId, {
+    key: correcting ? `reading-${correcting.id}` : "reading",
+    ...(onSaved ? { onSaved } : {}),
+  });
   const { reading, sure, instrumentId, place, reason } = entry.fields;
   const first = sheet.lastGaugeId ?? sheet.gauges[0]?.id ?? "";
   const [gaugeId, setGaugeId] = useState(first);
@@ -43,7 +46,10 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
               enterKeyHint="done"
               className="figure h-16 w-full rounded-md border-2 border-ink bg-sheet px-3 pr-16 text-4xl font-semibold aria-invalid:border-alarm"
             />
-            <span aria-hidden="true" className="figure pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-xl text-soft">
+            <span
+              aria-hidden="true"
+              className="figure pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-xl text-soft"
+            >
               {unitById(unit).symbol}
             </span>
           </div>
@@ -63,7 +69,12 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
       )}
       {correcting && <TextField field={reason!} label="Why it is corrected" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
-        <SelectField field={instrumentId!} label="Gauge" defaultValue={first} onChange={(e) => setGaugeId(e.target.value)}>
+        <SelectField
+          field={instrumentId!}
+          label="Gauge"
+          defaultValue={first}
+          onChange={(e) => setGaugeId(e.target.value)}
+        >
           {sheet.gauges.map((g) => (
             <option key={g.id} value={g.id}>
               {g.name}
@@ -82,8 +93,12 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
 
 function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: SheetView["gauges"][number]; unit: string }) {
   const lines = [
-    gauge.outOfDate && gauge.dueOn && `Its calibration was due on ${day(gauge.dueOn)}. It can be used; the report says so.`,
-    gauge.place === "pump" && sheet.machine.gaugeToGroup !== 0 && `Pump side: ${formatQuantity(sheet.machine.gaugeToGroup, 0.1, unitById(unit))} is added for the pressure at the group.`,
+    gauge.outOfDate &&
+      gauge.dueOn &&
+      `Its calibration was due on ${day(gauge.dueOn)}. It can be used; the report says so.`,
+    gauge.place === "pump" &&
+      sheet.machine.gaugeToGroup !== 0 &&
+      `Pump side: ${formatQuantity(sheet.machine.gaugeToGroup, 0.1, unitById(unit))} is added for the pressure at the group.`,
   ].filter(Boolean);
   return lines.length === 0 ? null : <p className="text-sm text-soft">{lines.join(" ")}</p>;
 }

@@ -15,13 +15,19 @@ function quantity(dimension: Dimension, missing: string) {
   }));
 }
 
-export const noteSchema = z.object({ commandId, station: z.enum(["look-over"]), text: text(4000).min(1, "Write down what you see, even “no damage seen”.") });
+export const noteSchema = z.object({
+  commandId,
+  station: z.enum(["look-over"]),
+  text: text(4000).min(1, "Write down what you see, even “no damage seen”."),
+});
 
 export const tickSchema = z.object({ commandId, key: z.enum(["tools", "covers", "release", "refit"]) });
 
 const correction = {
   supersedes: id.nullish().transform((x) => x ?? null),
-  reason: text(300).nullish().transform((x) => x ?? ""),
+  reason: text(300)
+    .nullish()
+    .transform((x) => x ?? ""),
 };
 
 export const readingSchema = z
@@ -43,11 +49,17 @@ export const readingSchema = z
     if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type what the gauge shows." : parsed.message);
     const [least, most] = BREW_PRESSURE_RANGE.hard;
     const shown = formatQuantity(parsed.value, 0.1, unitById("bar"));
-    if (parsed.value < least) return fail("A gauge can’t show less than nothing here. Type what it shows while the pump runs.");
-    if (parsed.value > most) return fail(`${shown} can’t be: no brew circuit holds more than ${most} bar. Check figure and unit.`);
+    if (parsed.value < least)
+      return fail("A gauge can’t show less than nothing here. Type what it shows while the pump runs.");
+    if (parsed.value > most)
+      return fail(`${shown} can’t be: no brew circuit holds more than ${most} bar. Check figure and unit.`);
     const [low, high] = BREW_PRESSURE_RANGE.usual;
     if ((parsed.value < low || parsed.value > high) && sure !== "yes") {
-      ctx.addIssue({ code: "custom", path: ["sure"], message: `${shown} is unusual. If the gauge really shows it, tick the box and save again.` });
+      ctx.addIssue({
+        code: "custom",
+        path: ["sure"],
+        message: `${shown} is unusual. If the gauge really shows it, tick the box and save again.`,
+      });
       return z.NEVER;
     }
     return { ...rest, typed: reading.typed, unit: parsed.unit.id, indicated: parsed.value };
@@ -70,7 +82,8 @@ export const moveSchema = z
     };
     if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type how far you turned." : parsed.message);
     if (parsed.value <= 0) return fail("Type how far as a figure above 0, and choose the way beside it.");
-    if (parsed.value > MOST_TURNS) return fail(`More than ${MOST_TURNS} turns in one go is not logged as one move. Read in between.`);
+    if (parsed.value > MOST_TURNS)
+      return fail(`More than ${MOST_TURNS} turns in one go is not logged as one move. Read in between.`);
     return { ...rest, typed: `${turns.typed} ${way}`, turns: way === "clockwise" ? parsed.value : -parsed.value };
   });
 

@@ -6,7 +6,17 @@ import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
 import { database } from "~server/database";
 import { PHOTO_LIMIT_BYTES, storable } from "~server/jobs/photos";
-import { Refused, addMove, addNote, addPhoto, addReading, addTick, changeLink, sign, takeFault } from "~server/jobs/record";
+import {
+  Refused,
+  addMove,
+  addNote,
+  addPhoto,
+  addReading,
+  addTick,
+  changeLink,
+  sign,
+  takeFault,
+} from "~server/jobs/record";
 import { tilesOf } from "~server/jobs/bench";
 import { sheetView } from "~server/jobs/view";
 import { answer, commandId } from "~server/web";
@@ -17,7 +27,11 @@ const VISITS = 5;
 /** All a sheet shows, or null when it isn't this workshop's. */
 export async function loadSheet(person: SignedIn, jobId: string) {
   const db = database();
-  const [row, kit, tiles] = await Promise.all([sheetRow(db, person.workshop.id, jobId), kitOf(db, person.workshop.id), tilesOf(person.workshop.id)]);
+  const [row, kit, tiles] = await Promise.all([
+    sheetRow(db, person.workshop.id, jobId),
+    kitOf(db, person.workshop.id),
+    tilesOf(person.workshop.id),
+  ]);
   if (!row) return null;
   const visits = await visitsOf(db, row.machineId, row.id, VISITS);
   return { sheet: sheetView(row, kit, visits, person, formatISO(new Date(), { representation: "date" })), tiles };
@@ -29,7 +43,8 @@ export async function formOf(request: Request): Promise<FormData | "too-large"> 
   try {
     return await parseFormData(request, { maxFileSize: PHOTO_LIMIT_BYTES, maxFiles: 1 });
   } catch (error) {
-    for (let e: unknown = error; e; e = (e as Error).cause) if (e instanceof MaxFileSizeExceededError) return "too-large";
+    for (let e: unknown = error; e; e = (e as Error).cause)
+      if (e instanceof MaxFileSizeExceededError) return "too-large";
     throw error;
   }
 }
@@ -37,7 +52,11 @@ export async function formOf(request: Request): Promise<FormData | "too-large"> 
 export function tooLarge() {
   const form = new FormData();
   form.set("intent", "photo");
-  return answer(form, z.any(), () => Promise.reject(new Refused(`The photo is over ${PHOTO_LIMIT_BYTES / 1024 / 1024} MB. Take it at a lower resolution.`, "photo")));
+  return answer(form, z.any(), () =>
+    Promise.reject(
+      new Refused(`The photo is over ${PHOTO_LIMIT_BYTES / 1024 / 1024} MB. Take it at a lower resolution.`, "photo"),
+    ),
+  );
 }
 
 /** One write, picked by the form's intent. */
@@ -47,10 +66,14 @@ export function writeTo(person: () => SignedIn, jobId: string, form: FormData) {
     case "note":
       return answer(form, noteSchema, ({ commandId, ...input }) => addNote(target(commandId), input));
     case "photo":
-      return answer(form, z.object({ commandId, photo: z.file("Choose a photo.").min(1, "Choose a photo.") }), async ({ commandId, photo }) => {
-        const made = await storable(new Uint8Array(await photo.arrayBuffer()));
-        return addPhoto(target(commandId), { station: "look-over", ...made });
-      });
+      return answer(
+        form,
+        z.object({ commandId, photo: z.file("Choose a photo.").min(1, "Choose a photo.") }),
+        async ({ commandId, photo }) => {
+          const made = await storable(new Uint8Array(await photo.arrayBuffer()));
+          return addPhoto(target(commandId), { station: "look-over", ...made });
+        },
+      );
     case "tick":
       return answer(form, tickSchema, ({ commandId, key }) => addTick(target(commandId), { key }));
     case "reading":

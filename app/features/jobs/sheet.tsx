@@ -6,7 +6,7 @@ import { StationList } from "./stations";
 import type { Correcting } from "./log";
 import { formOf, loadSheet, tooLarge, writeTo } from "./sheet.server";
 import { BenchTile } from "~app/ui/bench-tile";
-import { KeysHelp, useKeys } from "~app/ui/keys";
+import { useKeys } from "~app/ui/keys";
 import { useNews } from "~app/ui/use-news";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -17,7 +17,13 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   if (!jobId.success) throw notFound();
   const loaded = await reading(() => loadSheet(person, jobId.data));
   if (!loaded) throw notFound();
-  return { ...loaded, person: person.name, unit: person.preferences.pressureUnit, newId: uuidv7(), origin: new URL(request.url).origin };
+  return {
+    ...loaded,
+    person: person.name,
+    unit: person.preferences.pressureUnit,
+    newId: uuidv7(),
+    origin: new URL(request.url).origin,
+  };
 }
 
 export async function action({ params, context, request }: Route.ActionArgs) {
@@ -37,24 +43,37 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   }
 }
 
-export function shouldRevalidate({ actionResult, defaultShouldRevalidate }: { actionResult?: { outcome?: string }; defaultShouldRevalidate: boolean }) {
+export function shouldRevalidate({
+  actionResult,
+  defaultShouldRevalidate,
+}: {
+  actionResult?: { outcome?: string };
+  defaultShouldRevalidate: boolean;
+}) {
   return actionResult?.outcome === "unreachable" ? false : defaultShouldRevalidate;
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.sheet.machine.site ?? "Job"} · Nimble Gauge` }];
-
-const KEYS = [
-  { keys: "r", does: "To the reading" },
-  { keys: "t", does: "To the turn made" },
-  { keys: "n", does: "To the station in hand" },
-  { keys: "w", does: "Why this move" },
-  { keys: "Enter", does: "Commit and go on" },
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.sheet.machine.site ?? "Job"} · Nimble Gauge` },
 ];
+
+export const handle = {
+  keys: [
+    { keys: "r", does: "To the reading" },
+    { keys: "t", does: "To the turn made" },
+    { keys: "n", does: "To the station in hand" },
+    { keys: "w", does: "Why this move" },
+    { keys: "Enter", does: "Commit and go on" },
+  ],
+};
+
+const ZONES = ["bench", "sheet", "gauge"] as const;
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const { sheet, tiles, unit, newId, person, origin } = loaderData;
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
+  const [shown, setShown] = useState("sheet");
   useNews(`/jobs/${sheet.job.id}/news`);
 
   const to = (selector: string) => () => zones.current?.querySelector<HTMLElement>(selector)?.focus();
@@ -70,7 +89,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   useEffect(() => {
     const all = zones.current;
     if (!all || all.scrollWidth <= all.clientWidth + 1) return;
-    all.querySelector(measuring ? "#gauge" : "#sheet")?.scrollIntoView({ behavior: "instant", inline: "start", block: "nearest" });
+    all
+      .querySelector(measuring ? "#gauge" : "#sheet")
+      ?.scrollIntoView({ behavior: "instant", inline: "start", block: "nearest" });
   }, [measuring, sheet.job.id]);
 
   return (
@@ -78,8 +99,14 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
       <h1 className="sr-only">
         {sheet.machine.site}: {sheet.machine.maker} {sheet.machine.model}
       </h1>
-      <KeysHelp keys={KEYS} />
-      <div ref={zones} className="zones" tabIndex={-1}>
+      <div
+        ref={zones}
+        className="zones"
+        tabIndex={-1}
+        onScroll={(e) =>
+          setShown(ZONES[Math.round(e.currentTarget.scrollLeft / e.currentTarget.clientWidth)] ?? "sheet")
+        }
+      >
         <section id="bench" className="zone border-rule wide:border-r-2" aria-label="Bench">
           <ul className="grid gap-px bg-rule">
             {tiles.map((tile) => (
@@ -90,18 +117,35 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           </ul>
         </section>
         <section id="sheet" className="zone relative" aria-label="Sheet">
-          <StationList sheet={sheet} unit={unit} newId={newId} person={person} origin={origin} onCorrect={setCorrecting} />
+          <StationList
+            sheet={sheet}
+            unit={unit}
+            newId={newId}
+            person={person}
+            origin={origin}
+            onCorrect={setCorrecting}
+          />
         </section>
         <section id="gauge" className="zone border-rule bg-sheet wide:border-l-2" aria-label="Gauge">
-          <Gauge sheet={sheet} unit={unit} newId={newId} correcting={correcting} onCorrected={() => setCorrecting(null)} />
+          <Gauge
+            sheet={sheet}
+            unit={unit}
+            newId={newId}
+            correcting={correcting}
+            onCorrected={() => setCorrecting(null)}
+          />
         </section>
       </div>
-      <nav aria-label="Zones" className="no-print fixed inset-x-0 bottom-0 grid h-14 grid-cols-3 border-t-2 border-ink bg-sheet wide:hidden">
-        {(["bench", "sheet", "gauge"] as const).map((zone) => (
+      <nav
+        aria-label="Zones"
+        className="no-print fixed inset-x-0 bottom-0 grid h-14 grid-cols-3 border-t-2 border-ink bg-sheet wide:hidden"
+      >
+        {ZONES.map((zone) => (
           <a
             key={zone}
             href={`#${zone}`}
-            className="grid place-items-center font-semibold capitalize"
+            aria-current={shown === zone ? "true" : undefined}
+            className="grid place-items-center border-t-4 border-transparent font-semibold capitalize aria-[current]:border-brass aria-[current]:bg-brass-wash"
             onClick={(e) => {
               e.preventDefault();
               document.getElementById(zone)?.scrollIntoView({ behavior: "smooth", inline: "start", block: "nearest" });

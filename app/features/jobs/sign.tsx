@@ -3,7 +3,7 @@ import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "./entry-form";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
-import { clock, day } from "~app/ui/dates";
+import { Clock, Day } from "~app/ui/dates";
 import { TextArea, TextField } from "~app/ui/field";
 import { VerdictMark } from "~app/ui/verdict";
 
@@ -19,9 +19,15 @@ export function SignStation({ sheet, newId, person }: { sheet: SheetView; newId:
           What is left is <VerdictMark verdict={left.verdict} />. It can be signed, with a word to the owner.
         </p>
       )}
-      <TextArea field={entry.fields.remark!} label={inside ? "Remark for the owner, if any" : "What the owner should know"} rows={2} />
+      <TextArea
+        field={entry.fields.remark!}
+        label={inside ? "Remark for the owner, if any" : "What the owner should know"}
+        rows={2}
+      />
       <TextField field={entry.fields.name!} label="Your name" defaultValue={person} autoComplete="name" />
-      <p className="text-sm text-soft">Signing freezes the sheet and makes the owner’s page. Later additions will be amendments.</p>
+      <p className="text-sm text-soft">
+        Signing freezes the sheet and makes the owner’s page. Later additions will be amendments.
+      </p>
       <Button look="main" disabled={entry.busy} className="justify-self-start">
         {entry.busy ? "Signing…" : "Sign the job"}
       </Button>
@@ -37,7 +43,7 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
   return (
     <div className="mx-4 mb-4 grid gap-4 bg-sheet p-5 wide:mr-6 wide:ml-[4.2rem]">
       <p>
-        Signed by <strong>{signature.name}</strong> on {day(signature.at)} at {clock(signature.at)}.
+        Signed by <strong>{signature.name}</strong> on <Day iso={signature.at} /> at <Clock iso={signature.at} />.
         {signature.remark && <span className="mt-1 block">“{signature.remark}”</span>}
       </p>
       <p className="figure text-xs break-all text-soft">SHA-256 {signature.hash}</p>
@@ -49,7 +55,10 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
         <ul className="grid gap-2">
           {links.map((l) => (
             <li key={l.id} className="flex flex-wrap items-center gap-2">
-              <a href={`/owner/${l.token}`} className="figure min-w-0 flex-1 truncate text-sm underline underline-offset-4">
+              <a
+                href={`/owner/${l.token}`}
+                className="figure min-w-0 flex-1 truncate text-sm underline underline-offset-4"
+              >
                 {origin}/owner/{l.token}
               </a>
               <Button

@@ -6,14 +6,20 @@ import { useDraft } from "~app/ui/use-draft";
 
 type Answer = Awaited<ReturnType<typeof clientAction>>;
 
-const UNREACHABLE = "Not saved: no connection to the workshop’s server. What you typed is kept here. Send it again when you are back in reach.";
+const UNREACHABLE =
+  "Not saved: no connection to the workshop’s server. What you typed is kept here. Send it again when you are back in reach.";
 
 /**
  * One form of the sheet: sent without leaving the page, its errors beside its fields, what is typed kept until it is saved.
  *
  * @param key what the draft belongs to, beside the job: the intent and, for corrections, the line
  */
-export function useEntry(intent: string, jobId: string, newId: string, { key = intent, onSaved }: { key?: string; onSaved?: () => void } = {}) {
+export function useEntry(
+  intent: string,
+  jobId: string,
+  newId: string,
+  { key = intent, onSaved }: { key?: string; onSaved?: () => void } = {},
+) {
   const fetcher = useFetcher<Answer>();
   const posted = useActionData<typeof action>();
   const ref = useRef<HTMLFormElement>(null);
@@ -40,7 +46,14 @@ export function useEntry(intent: string, jobId: string, newId: string, { key = i
     busy: fetcher.state !== "idle",
     errorField: { id: `${key}-form`, errorId: `${key}-form-error`, name: "", errors: formErrors },
     commandId: draft.commandId,
-    attributes: { method: "post" as const, id: form.id, noValidate: true, ref, onInput: draft.keep, onChange: draft.keep },
+    attributes: {
+      method: "post" as const,
+      id: form.id,
+      noValidate: true,
+      ref,
+      onInput: draft.keep,
+      onChange: draft.keep,
+    },
     intent,
   };
 }

@@ -1,6 +1,6 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { useRef } from "react";
-import { Form, Link, data, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect, useNavigation } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/machine";
@@ -9,7 +9,7 @@ import { FieldError, SelectField, TextArea } from "~app/ui/field";
 import { Strip } from "~app/ui/strip";
 import { useDraft } from "~app/ui/use-draft";
 import { VerdictMark } from "~app/ui/verdict";
-import { day } from "~app/ui/dates";
+import { Day, day } from "~app/ui/dates";
 import { KINDS } from "~core/kind";
 import { OPV_TOLERANCE, pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
@@ -51,9 +51,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         modifications: row.modifications,
         raises: row.model.opvRaises,
       },
-      open: jobs.filter((j) => j.state === "open").map((j) => ({ id: j.id, startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
+      open: jobs
+        .filter((j) => j.state === "open")
+        .map((j) => ({ id: j.id, startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
       visits: jobs.flatMap((j) =>
-        j.document ? [{ ...visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }), complaint: j.complaint, finding: j.document.finding }] : [],
+        j.document
+          ? [
+              {
+                ...visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }),
+                complaint: j.complaint,
+                finding: j.document.finding,
+              },
+            ]
+          : [],
       ),
     };
   });
@@ -74,7 +84,9 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = ({ loaderData }) => [{ title: `${loaderData?.machine.name ?? "Machine"} · Nimble Gauge` }];
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.machine.name ?? "Machine"} · Nimble Gauge` },
+];
 
 const PLACES = { group: "at the group", pump: "on the pump side", none: "none on the machine" } as const;
 
@@ -96,7 +108,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             <span className="figure">{machine.serial}</span>
           </Fact>
           <Fact name="Kind">{machine.kind}</Fact>
-          {machine.installedOn && <Fact name="Installed">{day(machine.installedOn)}</Fact>}
+          {machine.installedOn && (
+            <Fact name="Installed">
+              <Day iso={machine.installedOn} />
+            </Fact>
+          )}
           <Fact name="Gauge">
             {PLACES[machine.gaugePlace]}
             {machine.gaugePlace === "pump" && `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
@@ -114,14 +130,30 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             <ul className="divide-y divide-rule bg-sheet">
               {visits.map((v) => (
                 <li key={v.jobId}>
-                  <Link to={`/jobs/${v.jobId}`} className="grid items-center gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-well sm:grid-cols-[6.5rem_12rem_1fr_auto]">
-                    <span className="font-semibold">{day(v.at)}</span>
-                    <Strip tolerance={v.tolerance} found={v.asFound} left={v.asLeft} unit={unit} resolution={v.asLeft.resolution} size="row" label={`Visit of ${day(v.at)}`} />
+                  <Link
+                    to={`/jobs/${v.jobId}`}
+                    className="grid items-center gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-well sm:grid-cols-[6.5rem_12rem_1fr_auto]"
+                  >
+                    <span className="font-semibold">
+                      <Day iso={v.at} />
+                    </span>
+                    <Strip
+                      tolerance={v.tolerance}
+                      found={v.asFound}
+                      left={v.asLeft}
+                      unit={unit}
+                      resolution={v.asLeft.resolution}
+                      size="row"
+                      label={`Visit of ${day(v.at)}`}
+                    />
                     <span className="figure whitespace-nowrap">
-                      {formatFigure(v.asFound.value, v.asFound.resolution, u)} → {formatQuantity(v.asLeft.value, v.asLeft.resolution, u)}
+                      {formatFigure(v.asFound.value, v.asFound.resolution, u)} →{" "}
+                      {formatQuantity(v.asLeft.value, v.asLeft.resolution, u)}
                     </span>
                     <VerdictMark verdict={v.asLeft.verdict} />
-                    {(v.finding || v.complaint) && <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">{v.finding ?? v.complaint}</span>}
+                    {(v.finding || v.complaint) && (
+                      <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">{v.finding ?? v.complaint}</span>
+                    )}
                   </Link>
                 </li>
               ))}
@@ -131,15 +163,27 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
       </div>
       <aside className="grid content-start gap-4">
         {open.map((j) => (
-          <Link key={j.id} to={`/jobs/${j.id}`} className="block border-l-8 border-brass bg-sheet p-4 font-semibold hover:bg-well">
-            A service is open since {day(j.startedAt)}. Go on with it.
+          <Link
+            key={j.id}
+            to={`/jobs/${j.id}`}
+            className="block border-l-8 border-brass bg-sheet p-4 font-semibold hover:bg-well"
+          >
+            A service is open since <Day iso={j.startedAt} />. Go on with it.
             {j.complaint && <span className="mt-1 block font-normal text-soft">“{j.complaint}”</span>}
           </Link>
         ))}
         {machine.check === "not-applicable" ? (
           <p className="bg-sheet p-4">This kind has no pump, so there is no brew pressure to check on it.</p>
-        ) : (
-          <StartService key={machine.id} machineId={machine.id} newId={loaderData.newId} school={loaderData.school} unit={unit} actionData={actionData} measureOnly={machine.check === "measure-only"} />
+        ) : open.length > 0 ? null : (
+          <StartService
+            key={machine.id}
+            machineId={machine.id}
+            newId={loaderData.newId}
+            school={loaderData.school}
+            unit={unit}
+            actionData={actionData}
+            measureOnly={machine.check === "measure-only"}
+          />
         )}
       </aside>
     </main>
@@ -167,10 +211,14 @@ interface StartProps {
 function StartService({ machineId, newId, school, unit, measureOnly, actionData }: StartProps) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, `start:${machineId}`, newId);
-  const [form, fields] = useForm<{ complaint: string; school: string }>({ id: "start", lastResult: actionData?.result ?? null });
+  const [form, fields] = useForm<{ complaint: string; school: string }>({
+    id: "start",
+    lastResult: actionData?.result ?? null,
+  });
   const busy = useNavigation().state !== "idle";
   const u = unitById(unit);
-  const range = (s: "regulate" | "ceiling") => `${formatFigure(OPV_TOLERANCE[s].lower, 0.1, u)} to ${formatQuantity(OPV_TOLERANCE[s].upper, 0.1, u)}`;
+  const range = (s: "regulate" | "ceiling") =>
+    `${formatFigure(OPV_TOLERANCE[s].lower, 0.1, u)} to ${formatQuantity(OPV_TOLERANCE[s].upper, 0.1, u)}`;
   return (
     <Form method="post" {...getFormProps(form)} ref={ref} onInput={draft.keep} className="grid gap-4 bg-sheet p-5">
       <h2 className="text-xl font-bold">Start a service</h2>
@@ -180,7 +228,11 @@ function StartService({ machineId, newId, school, unit, measureOnly, actionData 
         field={fields.school}
         label="How the valve is meant"
         defaultValue={school}
-        hint={measureOnly ? "No screw on this kind: the pressure is measured and held against this." : "Two schools of the trade. The report names the one you chose."}
+        hint={
+          measureOnly
+            ? "No screw on this kind: the pressure is measured and held against this."
+            : "Two schools of the trade. The report names the one you chose."
+        }
       >
         <option value="regulate">Regulate: the group sees {range("regulate")}</option>
         <option value="ceiling">Ceiling: a fail-safe at {range("ceiling")}</option>

@@ -21,12 +21,19 @@ export function loader({ context }: Route.LoaderArgs) {
 /** Setting the same twice is the same setting: no command id is needed here. */
 export async function action({ request, context }: Route.ActionArgs) {
   const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
-  if (!parsed.success) return data({ saved: false, message: "Choose one of the units and themes shown." }, { status: 422 });
+  if (!parsed.success)
+    return data({ saved: false, message: "Choose one of the units and themes shown." }, { status: 422 });
   try {
-    await database().update(account).set({ preferences: parsed.data }).where(eq(account.id, who(context).id));
+    await database()
+      .update(account)
+      .set({ preferences: parsed.data })
+      .where(eq(account.id, who(context).id));
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
-    return data({ saved: false, message: "Not saved: the workshop’s records do not answer. Try again in a moment." }, { status: 503 });
+    return data(
+      { saved: false, message: "Not saved: the workshop’s records do not answer. Try again in a moment." },
+      { status: 503 },
+    );
   }
   return { saved: true, message: "Saved." };
 }
@@ -70,14 +77,33 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
   );
 }
 
-function Choice({ legend, name, options, chosen }: { legend: string; name: string; options: readonly (readonly [string, string])[]; chosen: string }) {
+function Choice({
+  legend,
+  name,
+  options,
+  chosen,
+}: {
+  legend: string;
+  name: string;
+  options: readonly (readonly [string, string])[];
+  chosen: string;
+}) {
   return (
     <fieldset>
       <legend className="mb-2 font-semibold">{legend}</legend>
       <div className="flex flex-wrap gap-2">
         {options.map(([value, label]) => (
-          <label key={value} className="flex min-h-12 cursor-pointer items-center gap-2.5 rounded-md border-2 border-edge bg-sheet px-4 has-checked:border-ink has-checked:bg-brass-wash has-checked:font-semibold has-focus-visible:outline-3 has-focus-visible:outline-brass">
-            <input type="radio" name={name} value={value} defaultChecked={value === chosen} className="size-4 accent-ink" />
+          <label
+            key={value}
+            className="flex min-h-12 cursor-pointer items-center gap-2.5 rounded-md border-2 border-edge bg-sheet px-4 has-checked:border-ink has-checked:bg-brass-wash has-checked:font-semibold has-focus-visible:outline-3 has-focus-visible:outline-brass"
+          >
+            <input
+              type="radio"
+              name={name}
+              value={value}
+              defaultChecked={value === chosen}
+              className="size-4 accent-ink"
+            />
             {label}
           </label>
         ))}

@@ -1,0 +1,63 @@
+import { expect, expectAccessible, signIn, test } from "./workshop";
+
+/** Every screen in both themes: nothing that axe finds, and units as each person set them. */
+
+for (const theme of ["light", "dark"] as const)
+  test(`every screen is accessible, ${theme}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: theme });
+    await page.goto("/sign-in");
+    await expectAccessible(page);
+    await signIn(page, "tobin@lowtide.example");
+    await expectAccessible(page);
+    for (const [link, shows] of [
+      [/The Gutting Shed.*Next move/, "Next move"],
+      [/Net Loft Café.*As found/, "As found"],
+      [/Pim’s kitchen.*Sign/, "Sign"],
+    ] as const) {
+      await page.goto("/");
+      await page.getByRole("link", { name: link }).click();
+      await expect(page.getByRole("heading", { name: shows, exact: true }).first()).toBeVisible();
+      await expectAccessible(page);
+    }
+    for (const serial of ["BV-70418", "NTD-3307", "HPL-0312"]) {
+      await page.goto("/");
+      await page.getByRole("link", { name: serial }).click();
+      await page.waitForURL(/\/machines\//);
+      await expect(page.getByRole("heading", { name: "Brew pressure at each visit" })).toBeVisible();
+      await expectAccessible(page);
+    }
+    await page.goto("/settings");
+    await expectAccessible(page);
+    await page.goto("/nothing-here");
+    await expect(page.getByRole("heading", { name: "Nothing is kept at this address" })).toBeVisible();
+    await expectAccessible(page);
+  });
+
+test("unit and theme are a person's own", async ({ page }) => {
+  await signIn(page, "runa@chandlery.example");
+  await page.goto("/settings");
+  await page.getByLabel("psi").check();
+  await page.getByLabel("under the counter").check();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+  await page.goto("/");
+  await page.getByRole("link", { name: "BV-70999" }).click();
+  await expect(page.getByText(/\d+ → \d+ psi/).first()).toBeVisible();
+  await expectAccessible(page);
+});
+
+test("forms work before scripts arrive", async ({ browser, baseURL }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false, baseURL: baseURL! });
+  const page = await context.newPage();
+  await page.goto("/sign-in");
+  await page.getByLabel("Email").fill("tobin@lowtide.example");
+  await page.getByLabel("Password").fill("wet-hands-9bar");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("link", { name: /Net Loft Café.*As found/ }).click();
+  await page.getByLabel("The gauge shows").fill("many");
+  await page.getByRole("button", { name: "Note it" }).click();
+  await expect(page.getByText("“many” is not a figure.")).toBeVisible();
+  await expect(page.getByLabel("The gauge shows")).toHaveValue("many");
+  await context.close();
+});

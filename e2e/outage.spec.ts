@@ -1,0 +1,54 @@
+import { join } from "node:path";
+import { prepare, serve } from "../scripts/lib/app.mjs";
+import { root } from "../scripts/lib/packages.mjs";
+import { freePort, openCluster } from "../scripts/lib/postgres.mjs";
+import { expect, signIn, test } from "./workshop";
+
+/** The database stops while somebody saves: on a cluster and an application of its own. */
+
+let cluster: Awaited<ReturnType<typeof openCluster>>;
+let app: ReturnType<typeof serve>;
+let address: string;
+
+test.beforeAll(async () => {
+  test.setTimeout(120_000);
+  cluster = await openCluster(join(root, ".data", `outage-${process.pid}`), { throwaway: true });
+  const url = cluster.ensure("outage");
+  await prepare(url, { demo: true });
+  const port = await freePort();
+  app = serve(url, port, { LOG_LEVEL: "silent" });
+  await app.ready;
+  address = `http://127.0.0.1:${port}`;
+});
+
+test.afterAll(async () => {
+  await app?.stop();
+  cluster?.stop();
+});
+
+test.use({ baseURL: async ({}, use) => use(address) });
+
+test("the entry stays with its message, and goes through when the database is back", async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  await page.getByRole("link", { name: /Net Loft Café.*As found/ }).click();
+  const field = page.getByLabel("The gauge shows");
+  await field.fill("10.6");
+
+  cluster.halt();
+  await page.getByRole("button", { name: "Note it" }).click();
+  await expect(page.getByText("Not saved: the workshop’s records do not answer.")).toBeVisible({ timeout: 15_000 });
+  await expect(field).toHaveValue("10.6");
+
+  // A page asked for now says what is the matter, and the entry is still kept.
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "The workshop’s records do not answer" })).toBeVisible({
+    timeout: 15_000,
+  });
+
+  await cluster.start();
+  await page.getByRole("button", { name: "Try again" }).click();
+  await expect(field).toHaveValue("10.6");
+  await page.getByRole("button", { name: "Note it" }).click();
+  await expect(page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem")).toHaveCount(2);
+});

@@ -1,0 +1,146 @@
+import AxeBuilder from "@axe-core/playwright";
+import { type Page, expect, test as base } from "@playwright/test";
+import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
+import { randomLcg } from "d3-random";
+import { randomUUID } from "node:crypto";
+import { eq } from "drizzle-orm";
+import type { KindId } from "../core/kind";
+import { connect } from "../db/client";
+import { account, machine, model, owner, site } from "../db/schema";
+import { DEMO_PASSWORD } from "../db/seed/people";
+
+export { expect };
+
+/** Every page of every test: nothing may be asked of any other machine, and no script may fail. */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page, baseURL }, use) => {
+    const strangers: string[] = [];
+    const errors: string[] = [];
+    const home = new URL(baseURL!).host;
+    page.on("request", (request) => {
+      const url = new URL(request.url());
+      if (/^(http|ws)/.test(url.protocol) && url.host !== home) strangers.push(request.url());
+    });
+    page.on("pageerror", (error) => errors.push(error.message));
+    await use(page);
+    expect(strangers, "requests that left the machine").toEqual([]);
+    expect(errors, "errors in the page").toEqual([]);
+  },
+});
+
+export const LEAD = "ilka@lowtide.example";
+export const TECHNICIAN = "tobin@lowtide.example";
+export const STRANGER = "runa@chandlery.example";
+
+export async function signIn(page: Page, email = LEAD) {
+  await page.goto("/sign-in");
+  await page.getByLabel("Email").fill(email);
+  await page.getByLabel("Password").fill(DEMO_PASSWORD);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+}
+
+const db = process.env.DATABASE_URL ? connect(process.env.DATABASE_URL) : undefined;
+
+/** A machine of a kind that no other test works on, in the demo's first workshop. Returns its serial. */
+export async function freshMachine(kind: KindId): Promise<string> {
+  if (!db) throw new Error("DATABASE_URL must name the database behind BASE_URL.");
+  const [lead] = await db.select({ workshopId: account.workshopId }).from(account).where(eq(account.email, LEAD));
+  const { workshopId } = lead!;
+  const [modelId, siteId, ownerId] = [randomUUID(), randomUUID(), randomUUID()];
+  const serial = `TRY-${modelId.slice(0, 8).toUpperCase()}`;
+  await db.insert(model).values({
+    id: modelId,
+    workshopId,
+    maker: "Tryout",
+    name: kind,
+    kind,
+    opvResponse: 2,
+    opvResponseSd: 0.7,
+    opvRaises: "clockwise",
+  });
+  await db.insert(owner).values({ id: ownerId, workshopId, name: "Somebody" });
+  await db.insert(site).values({ id: siteId, workshopId, ownerId, name: `Bench place ${serial}`, town: "Merrowhaven" });
+  await db.insert(machine).values({ id: randomUUID(), workshopId, modelId, siteId, serial, gaugePlace: "none" });
+  return serial;
+}
+
+/** Starts a service on a machine that has none open, and leaves the sheet on its first station. */
+export async function startService(page: Page, serial: string, complaint = "") {
+  await page.goto("/");
+  await page.getByRole("link", { name: serial }).click();
+  await expect(page.getByRole("heading", { name: "Start a service" })).toBeVisible();
+  await page.getByLabel("Complaint").fill(complaint);
+  await page.getByRole("button", { name: "Start the service" }).click();
+  await page.waitForURL(/\/jobs\//);
+}
+
+/** Gets a fresh sheet to its first reading. */
+export async function toAsFound(page: Page, serial: string) {
+  await startService(page, serial);
+  await page.getByLabel("Condition as it stands").fill("No damage seen.");
+  await page.getByRole("button", { name: "Note the condition" }).click();
+  await page.getByRole("button", { name: "All laid out" }).click();
+  const covers = page.getByRole("button", { name: "Understood, cover is off" });
+  const field = page.getByLabel("The gauge shows");
+  await expect(covers.or(field).first()).toBeVisible();
+  if (await covers.isVisible()) await covers.click();
+  await expect(field).toBeVisible();
+}
+
+/** A valve to work on: what the needle would show, to a tenth. */
+export function valve(twin: Partial<ValveTwin> = {}): RunningValve & { shows(): string } {
+  const running = runValve(
+    { response: 2, backlash: 0, ceiling: 99, setting: 8.2, noise: 0.04, stale: 0, ...twin },
+    randomLcg(0.42),
+  );
+  return { ...running, shows: () => running.read().toFixed(1) };
+}
+
+export async function read(page: Page, figure: string) {
+  const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
+  const before = await lines.count();
+  await page.getByLabel("The gauge shows").fill(figure);
+  await page.getByRole("button", { name: "Note it" }).click();
+  await expect(lines).toHaveCount(before + 1);
+}
+
+/** Follows the advice until the sheet has what it needs as left. Returns how many moves it took. */
+export async function adjust(page: Page, machine: RunningValve & { shows(): string }): Promise<number> {
+  let moves = 0;
+  for (let i = 0; i < 12; i++) {
+    const phase = await page.locator("[aria-current=step] h3").textContent();
+    if (phase !== "Next move" && phase !== "As left") return moves;
+    const turned = page.getByRole("button", { name: /^Turned .* (anti)?clockwise$/ });
+    if (phase === "Next move" && (await turned.isVisible())) {
+      const amount = await amountOf(turned);
+      machine.turn(amount);
+      await turned.click();
+      await expect(turned).toBeHidden();
+      moves++;
+    }
+    await read(page, machine.shows());
+    await page.waitForTimeout(50);
+  }
+  throw new Error("The sheet never came to an end.");
+}
+
+const PARTS: Record<string, number> = {
+  "⅛": 0.125,
+  "¼": 0.25,
+  "⅜": 0.375,
+  "½": 0.5,
+  "⅝": 0.625,
+  "¾": 0.75,
+  "⅞": 0.875,
+};
+
+async function amountOf(button: { textContent(): Promise<string | null> }): Promise<number> {
+  const [, whole, part, way] = /Turned (\d*)([⅛¼⅜½⅝¾⅞]?) turns? (\w+)/.exec((await button.textContent()) ?? "")!;
+  return (Number(whole || 0) + (part ? PARTS[part]! : 0)) * (way === "clockwise" ? 1 : -1);
+}
+
+export async function expectAccessible(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+}

@@ -1,0 +1,100 @@
+import { readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { onSignal, prepare, serve } from "./lib/app.mjs";
+import { chromium, needBuild, needDebian, needModules, root } from "./lib/packages.mjs";
+import { freePort, openCluster } from "./lib/postgres.mjs";
+import { run } from "./lib/run.mjs";
+import { say } from "./lib/say.mjs";
+
+/** Everything that must hold, from nothing: set-up, types, lint, dependency direction, Jest, build, Playwright. */
+const folder = join(root, ".data", `test-${process.pid}`);
+let cluster;
+let app;
+const end = onSignal(async () => {
+  await app?.stop();
+  cluster?.stop();
+});
+
+// `npm test -- unit` or `-- e2e [words]` runs one part while working on it; without words it is everything.
+const [only, ...words] = process.argv.slice(2);
+
+let passed = 0;
+let failed = 0;
+const check = async (name, work) => {
+  if (only && name !== "build") return true;
+  say(`\n— ${name}`);
+  const ok = await work().then(
+    (code) => code === 0 || code === undefined,
+    (error) => (console.error(error.message), false),
+  );
+  if (ok) passed++;
+  else failed++;
+  return ok;
+};
+
+await needModules();
+await needDebian(["chromium"], () => chromium() !== undefined);
+cluster = await openCluster(folder, { throwaway: true });
+
+const bin = (name) => join(root, "node_modules", ".bin", name);
+await check(
+  "types",
+  async () =>
+    (await run(bin("react-router"), ["typegen"], { cwd: root, quiet: true })) ||
+    run(bin("tsc"), ["--noEmit"], { cwd: root }),
+);
+await check("lint", () => run(bin("eslint"), ["."], { cwd: root }));
+await check("format", () => run(bin("prettier"), ["--check", "--log-level", "warn", "."], { cwd: root }));
+await check("dependency direction", () =>
+  run(bin("depcruise"), ["app", "server", "db", "core", "--config", ".dependency-cruiser.cjs"], { cwd: root }),
+);
+await suite("unit", "unit tests", async (tally) => {
+  const url = cluster.ensure("unit");
+  await prepare(url, { demo: true });
+  return run(bin("jest"), words, {
+    cwd: root,
+    env: {
+      ...process.env,
+      NODE_OPTIONS: "--experimental-vm-modules --no-warnings",
+      DATABASE_URL: url,
+      LOG_LEVEL: "silent",
+      TALLY_FILE: tally,
+    },
+  });
+});
+const built = await check("build", () => needBuild());
+if (built)
+  await suite("e2e", "the real interface", async (tally) => {
+    const url = cluster.ensure("e2e");
+    await prepare(url, { demo: true });
+    const port = await freePort();
+    app = serve(url, port, { LOG_LEVEL: "silent" });
+    await app.ready;
+    return run(bin("playwright"), ["test", ...words], {
+      cwd: root,
+      env: { ...process.env, BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, TALLY_FILE: tally },
+    });
+  });
+
+say(`\n${passed} passed, ${failed} failed`);
+await end(failed === 0 ? 0 : 1);
+
+/** A test runner: its own count of tests, or one failure if it never got to count. */
+async function suite(part, name, work) {
+  if (only && only !== part) return;
+  say(`\n— ${name}`);
+  const tally = join(root, ".data", `tally-${process.pid}.json`);
+  let code = 1;
+  try {
+    code = await work(tally);
+    const counts = JSON.parse(readFileSync(tally, "utf8"));
+    passed += counts.passed;
+    failed += counts.failed;
+    if (code !== 0 && counts.failed === 0) failed++;
+  } catch (error) {
+    console.error(error.message);
+    failed++;
+  } finally {
+    rmSync(tally, { force: true });
+  }
+}
