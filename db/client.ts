@@ -13,6 +13,8 @@ export function connect(url: string, onIdleError: (error: Error) => void = () =>
     max: 10,
     connectionTimeoutMillis: 3000,
     idleTimeoutMillis: 30_000,
+    // Short queries only: compiling a plan would take longer than running it.
+    options: "-c jit=off",
   });
   pool.on("error", onIdleError);
   return drizzle({ client: pool, schema, casing: "snake_case" });

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import { connect, poolOf } from "../db/client";
 import { migrateUp } from "../db/migrate";
-import { sheetQuery } from "../db/queries/jobs";
+import { sheetRow } from "../db/queries/jobs";
 import { account, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
@@ -22,7 +22,7 @@ if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).fro
       async sign({ id, workshopId, by, name, at }) {
         const [shop] = await tx.select().from(workshop).where(eq(workshop.id, workshopId));
         const [person] = await tx.select({ id: account.id }).from(account).where(eq(account.id, by));
-        const row = await sheetQuery(inside, workshopId, id);
+        const row = await sheetRow(inside, workshopId, id);
         const target = { by: { id: person!.id, workshop: shop! }, jobId: id, commandId: id };
         await writeSignature(tx, row!, target, { name, remark: "" }, at).catch(() =>
           writeSignature(tx, row!, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),

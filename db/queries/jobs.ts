@@ -1,17 +1,24 @@
-import { and, desc, eq, ne } from "drizzle-orm";
+import { and, desc, eq, ne, sql } from "drizzle-orm";
 import type { Database } from "../client";
 import { job, signature } from "../schema";
+
+/**
+ * The queries of the hottest pages are prepared: planning them takes longer than running them, and a name keeps the plan
+ * with each connection.
+ */
+const param = sql.placeholder;
+export type Queries = Pick<Database, "query" | "select">;
 
 export type SheetRow = NonNullable<Awaited<ReturnType<typeof sheetRow>>>;
 
 /** Everything a sheet shows of one job, in one statement. Undefined when it isn't this workshop's. */
-export function sheetRow(db: Database, workshopId: string, jobId: string) {
-  return sheetQuery(db, workshopId, jobId);
+export function sheetRow(db: Queries, workshopId: string, jobId: string) {
+  return sheetQuery(db).prepare("sheet").execute({ workshopId, jobId });
 }
 
-export function sheetQuery(db: Pick<Database, "query">, workshopId: string, jobId: string) {
+export function sheetQuery(db: Queries) {
   return db.query.job.findFirst({
-    where: and(eq(job.id, jobId), eq(job.workshopId, workshopId)),
+    where: and(eq(job.id, param("jobId")), eq(job.workshopId, param("workshopId"))),
     with: {
       starter: { columns: { name: true } },
       machine: { with: { model: true, site: { with: { owner: { columns: { name: true } } } }, instruments: true } },
@@ -35,20 +42,28 @@ export function sheetQuery(db: Pick<Database, "query">, workshopId: string, jobI
 }
 
 /** The last signed visits to a machine, newest first, as they were signed. */
-export function visitsOf(db: Database, machineId: string, exceptJobId: string, limit: number) {
+export function visitsOf(db: Queries, machineId: string, exceptJobId: string, limit: number) {
+  return visitsQuery(db).prepare("visits").execute({ machineId, exceptJobId, limit });
+}
+
+export function visitsQuery(db: Queries) {
   return db
     .select({ jobId: job.id, signedAt: job.signedAt, document: signature.document })
     .from(job)
     .innerJoin(signature, eq(signature.jobId, job.id))
-    .where(and(eq(job.machineId, machineId), eq(job.state, "signed"), ne(job.id, exceptJobId)))
+    .where(and(eq(job.machineId, param("machineId")), eq(job.state, "signed"), ne(job.id, param("exceptJobId"))))
     .orderBy(desc(job.startedAt))
-    .limit(limit);
+    .limit(param("limit"));
 }
 
 /** Open jobs of a workshop with what the bench needs to tell where each stands. */
-export function openJobs(db: Database, workshopId: string) {
+export function openJobs(db: Queries, workshopId: string) {
+  return openJobsQuery(db).prepare("open_jobs").execute({ workshopId });
+}
+
+export function openJobsQuery(db: Queries) {
   return db.query.job.findMany({
-    where: and(eq(job.workshopId, workshopId), eq(job.state, "open")),
+    where: and(eq(job.workshopId, param("workshopId")), eq(job.state, "open")),
     orderBy: (j, { asc }) => [asc(j.startedAt)],
     limit: 60,
     with: {

@@ -1,17 +1,28 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, sql } from "drizzle-orm";
 import type { Database } from "../client";
+import type { Queries } from "./jobs";
 import { instrument, job, machine, model, owner, signature, site } from "../schema";
 
+const param = sql.placeholder;
+
 /** One machine with its model, site and owner. Undefined when it isn't this workshop's. */
-export function machineRow(db: Database, workshopId: string, machineId: string) {
+export function machineRow(db: Queries, workshopId: string, machineId: string) {
+  return machineQuery(db).prepare("machine").execute({ workshopId, machineId });
+}
+
+export function machineQuery(db: Queries) {
   return db.query.machine.findFirst({
-    where: and(eq(machine.id, machineId), eq(machine.workshopId, workshopId)),
+    where: and(eq(machine.id, param("machineId")), eq(machine.workshopId, param("workshopId"))),
     with: { model: true, site: { with: { owner: { columns: { name: true } } } } },
   });
 }
 
 /** Jobs of a machine, newest first, with what was signed. */
-export function jobsOf(db: Database, machineId: string, limit: number) {
+export function jobsOf(db: Queries, machineId: string, limit: number) {
+  return jobsQuery(db).prepare("jobs_of").execute({ machineId, limit });
+}
+
+export function jobsQuery(db: Queries) {
   return db
     .select({
       id: job.id,
@@ -23,9 +34,9 @@ export function jobsOf(db: Database, machineId: string, limit: number) {
     })
     .from(job)
     .leftJoin(signature, eq(signature.jobId, job.id))
-    .where(eq(job.machineId, machineId))
+    .where(eq(job.machineId, param("machineId")))
     .orderBy(desc(job.startedAt))
-    .limit(limit);
+    .limit(param("limit"));
 }
 
 /** The workshop's machines by owner's site, for the bench's list. */
@@ -51,10 +62,14 @@ export function machinesOf(db: Database, workshopId: string, limit: number) {
 }
 
 /** Gauges in the workshop's kit, those it reaches for first on top. */
-export function kitOf(db: Database, workshopId: string) {
+export function kitOf(db: Queries, workshopId: string) {
+  return kitQuery(db).prepare("kit").execute({ workshopId });
+}
+
+export function kitQuery(db: Queries) {
   return db
     .select()
     .from(instrument)
-    .where(and(eq(instrument.workshopId, workshopId), eq(instrument.inKit, true)))
+    .where(and(eq(instrument.workshopId, param("workshopId")), eq(instrument.inKit, true)))
     .orderBy(asc(instrument.position));
 }

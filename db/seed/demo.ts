@@ -308,34 +308,30 @@ async function insertRecords(
     const base = { ...row(`entry ${i}`, 20 + 3 * i), sequence: i + 1 };
     if (r.kind === "move") {
       const turns = r.amount * raising(raises);
-      await db
-        .insert(t.adjustment)
-        .values({
-          ...base,
-          knob: "opv",
-          turns,
-          typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`,
-          advised: turns,
-        });
+      await db.insert(t.adjustment).values({
+        ...base,
+        knob: "opv",
+        turns,
+        typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`,
+        advised: turns,
+      });
       continue;
     }
     const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
-    await db
-      .insert(t.reading)
-      .values({
-        ...base,
-        quantity: "brew-pressure",
-        instrumentId: gaugeId,
-        place: "group",
-        toGroup: 0,
-        toGroupU: 0,
-        typed: r.indicated.toFixed(1),
-        unit: "bar",
-        indicated: r.indicated,
-        value,
-        u,
-        uCommon,
-        budget,
-      });
+    await db.insert(t.reading).values({
+      ...base,
+      quantity: "brew-pressure",
+      instrumentId: gaugeId,
+      place: "group",
+      toGroup: 0,
+      toGroupU: 0,
+      typed: r.indicated.toFixed(1),
+      unit: "bar",
+      indicated: r.indicated,
+      value,
+      u,
+      uCommon,
+      budget,
+    });
   }
 }

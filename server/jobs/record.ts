@@ -4,8 +4,8 @@ import { fault as faultWords } from "./faults";
 import { type GaugePlace, measure, outOfDate } from "../../core/metrology";
 import { raising } from "../../core/pressure";
 import type { StationId } from "../../core/sheet";
-import type { Database, Transaction } from "../../db/client";
-import { type SheetRow, sheetQuery } from "../../db/queries/jobs";
+import type { Transaction } from "../../db/client";
+import { type SheetRow, sheetRow } from "../../db/queries/jobs";
 import {
   adjustment,
   finding,
@@ -59,7 +59,7 @@ async function inJob(
       .for("update");
     if (!mine) throw new Refused("There is no such job in this workshop.");
     if (mine.state === "signed") throw new Refused("This job is signed. Nothing can be added to it any more.");
-    const row = await sheetQuery(tx as unknown as Database, by.workshop.id, jobId);
+    const row = await sheetRow(tx, by.workshop.id, jobId);
     await write(tx, row!);
     await tell(tx, jobId);
   });

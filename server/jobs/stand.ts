@@ -1,3 +1,4 @@
+import { LRUCache } from "lru-cache";
 import { type AdjustQuestion, type Advice, nextAction } from "../../core/adjust";
 import { KINDS, type MachineKind } from "../../core/kind";
 import { type OpvModel, opvKnob, pressureCheck } from "../../core/pressure";
@@ -37,13 +38,23 @@ export interface Stand<R extends ReadingRow = ReadingRow, M extends MoveRow = Mo
   inHand: Station | null;
 }
 
+// The engine is a pure function of the log: the same log, asked again by bench, sheet and save, is the same advice.
+const known = new LRUCache<string, Advice>({ max: 5000 });
+
+function advise(question: AdjustQuestion): Advice {
+  const key = JSON.stringify(question);
+  let advice = known.get(key);
+  if (!advice) known.set(key, (advice = nextAction(question)));
+  return advice;
+}
+
 /** Where a job stands: its stations, the log, and what the engine advises now. */
 export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf<R, M>): Stand<R, M> {
   const kind = KINDS[job.machine.model.kind];
   const opv = opvOf(job.machine.model);
   const entries = entriesOf(job.readings, job.adjustments);
   const question = { knob: opvKnob(opv, kind), tolerance: job.tolerance, events: adjustEvents(entries, opv) };
-  const advice = nextAction(question);
+  const advice = advise(question);
   const records: SheetRecords = {
     noted: new Set(job.notes.map((n) => n.station)),
     ticked: new Set(job.ticks.map((t) => t.key)),
