@@ -26,6 +26,7 @@ test.afterAll(async () => {
   cluster?.stop();
 });
 
+// eslint-disable-next-line no-empty-pattern -- Playwright reads the names of the fixtures off this pattern
 test.use({ baseURL: async ({}, use) => use(address) });
 
 test("the entry stays with its message, and goes through when the database is back", async ({ page }) => {

@@ -1,3 +1,4 @@
+import type { Locator, Page } from "@playwright/test";
 import {
   adjust,
   expect,
@@ -155,7 +156,7 @@ test("by keyboard alone", async ({ page }) => {
   await expect(page.getByText(/Signed by Tobin Marsh/)).toBeVisible();
 });
 
-async function tabTo(page: import("@playwright/test").Page, selector: string) {
+async function tabTo(page: Page, selector: string) {
   for (let i = 0; i < 60; i++) {
     if (
       await page.evaluate(
@@ -175,7 +176,7 @@ async function tabTo(page: import("@playwright/test").Page, selector: string) {
   throw new Error(`The keyboard does not reach ${selector}.`);
 }
 
-async function turnOf(button: import("@playwright/test").Locator): Promise<number> {
+async function turnOf(button: Locator): Promise<number> {
   const form = button.locator("xpath=ancestor::form");
   const turns = await form.locator("[name=turns]").inputValue();
   const way = await form.locator("[name=way]").inputValue();

@@ -84,9 +84,8 @@ async function suite(part, name, work) {
   if (only && only !== part) return;
   say(`\n— ${name}`);
   const tally = join(root, ".data", `tally-${process.pid}.json`);
-  let code = 1;
   try {
-    code = await work(tally);
+    const code = await work(tally);
     const counts = JSON.parse(readFileSync(tally, "utf8"));
     passed += counts.passed;
     failed += counts.failed;

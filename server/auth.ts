@@ -1,8 +1,9 @@
 import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
-import { and, eq, gt } from "drizzle-orm";
+import { and, eq, gt, sql } from "drizzle-orm";
 import { type RateLimiterRes, RateLimiterPostgres } from "rate-limiter-flexible";
-import { poolOf } from "../db/client";
+import { type Database, poolOf } from "../db/client";
+import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, session, workshop } from "../db/schema";
 import { database } from "./database";
 
@@ -28,22 +29,23 @@ export type SignInResult = { ok: true; cookie: string } | { ok: false; message: 
 let limiter: RateLimiterPostgres | undefined;
 
 /** Ten wrong tries per address and name in ten minutes, then a wait: in the database, so that every process counts alike. */
-async function attempts(): Promise<RateLimiterPostgres> {
-  if (limiter) return limiter;
-  const made = await new Promise<RateLimiterPostgres>((resolve, reject) => {
-    const l: RateLimiterPostgres = new RateLimiterPostgres(
-      { storeClient: poolOf(database()), points: 10, duration: 600, tableName: "sign_in_attempt", keyPrefix: "" },
-      (error) => (error ? reject(error) : resolve(l)),
-    );
+function attempts(): RateLimiterPostgres {
+  limiter ??= new RateLimiterPostgres({
+    storeClient: poolOf(database()),
+    points: 10,
+    duration: 600,
+    tableName: "sign_in_attempt",
+    tableCreated: true,
+    keyPrefix: "",
   });
-  return (limiter = made);
+  return limiter;
 }
 
 // Verified against when there is no such account, so that the answer takes as long either way.
 const nobody = hash(randomBytes(16).toString("hex"));
 
 export async function signIn(email: string, password: string, address: string, secure: boolean): Promise<SignInResult> {
-  const limit = await attempts();
+  const limit = attempts();
   const key = `${address}:${email.trim().toLowerCase()}`;
   try {
     await limit.consume(key);
@@ -80,10 +82,9 @@ export async function signOut(request: Request): Promise<string> {
   return cookieOf("", 0, false);
 }
 
-export async function whoIs(request: Request): Promise<SignedIn | null> {
-  const token = tokenOf(request);
-  if (!token) return null;
-  const [row] = await database()
+// Asked on every request.
+const sessionQuery = onceEach((db: Database) =>
+  db
     .select({
       id: account.id,
       name: account.name,
@@ -100,7 +101,20 @@ export async function whoIs(request: Request): Promise<SignedIn | null> {
     .from(session)
     .innerJoin(account, eq(account.id, session.accountId))
     .innerJoin(workshop, eq(workshop.id, account.workshopId))
-    .where(and(eq(session.tokenHash, hashOf(token)), gt(session.expiresAt, new Date()), eq(account.active, true)));
+    .where(
+      and(
+        eq(session.tokenHash, sql.placeholder("tokenHash")),
+        gt(session.expiresAt, sql.placeholder("now")),
+        eq(account.active, true),
+      ),
+    )
+    .prepare("session"),
+);
+
+export async function whoIs(request: Request): Promise<SignedIn | null> {
+  const token = tokenOf(request);
+  if (!token) return null;
+  const [row] = await sessionQuery(database()).execute({ tokenHash: hashOf(token), now: new Date() });
   return row ?? null;
 }
 

@@ -6,14 +6,14 @@ import { log } from "./log";
 
 /**
  * News of changed jobs, between tabs and between processes, over LISTEN/NOTIFY: one listening connection per process.
- * Only ids travel; who hears of them asks for the page again and is checked like always.
+ * Only ids travel, of the job and of its workshop; who hears of them asks for the page again and is checked like always.
  */
 const CHANNEL = "job_changed";
 const news = new EventEmitter().setMaxListeners(0);
 let listening: Promise<void> | undefined;
 
-export async function tell(tx: Transaction, jobId: string): Promise<void> {
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${jobId})`);
+export async function tell(tx: Transaction, workshopId: string, jobId: string): Promise<void> {
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${workshopId}), pg_notify(${CHANNEL}, ${jobId})`);
 }
 
 async function listen(): Promise<void> {
@@ -45,19 +45,19 @@ async function hear(): Promise<void> {
   }
 }
 
-/** A server-sent event stream that says "changed" whenever one of these jobs has. */
-export function streamOf(jobIds: readonly string[], signal: AbortSignal): Response {
+/** A server-sent event stream that says "changed" whenever this job, or a job of this workshop, has. */
+export function streamOf(id: string, signal: AbortSignal): Response {
   const encoder = new TextEncoder();
   let stop = () => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const say = (text: string) => controller.enqueue(encoder.encode(text));
       const changed = () => say("event: changed\ndata: 1\n\n");
-      for (const id of jobIds) news.on(id, changed);
+      news.on(id, changed);
       const alive = setInterval(() => say(": alive\n\n"), 20_000);
       stop = () => {
         clearInterval(alive);
-        for (const id of jobIds) news.off(id, changed);
+        news.off(id, changed);
       };
       signal.addEventListener("abort", () => {
         stop();

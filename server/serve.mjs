@@ -1,4 +1,5 @@
 import { createServer } from "node:http";
+import compression from "compression";
 import express from "express";
 
 /** Serves the built application on loopback: hashed files for ever, the rest through the app. */
@@ -13,8 +14,8 @@ const still = {
   maxAge: "1y",
   setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff"),
 };
-site.use("/assets", express.static("build/client/assets", still));
-site.use(express.static("build/client", { maxAge: "1h", index: false }));
+site.use("/assets", compression(), express.static("build/client/assets", still));
+site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { root: "build/client", maxAge: "1h" }));
 site.use(app);
 
 const server = createServer(site);

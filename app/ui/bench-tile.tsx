@@ -1,15 +1,22 @@
-import { NavLink } from "react-router";
+import { Link } from "react-router";
 import type { Tile } from "~server/jobs/bench";
 import { formatQuantity, unitById } from "~core/quantity";
 
+interface Props {
+  tile: Tile;
+  unit: string;
+  /** This tile's job is the one on the page. */
+  current?: boolean;
+  wide?: boolean;
+}
+
 /** One machine in hand: where its work stands, at a glance. */
-export function BenchTile({ tile, unit, wide = false }: { tile: Tile; unit: string; wide?: boolean }) {
+export function BenchTile({ tile, unit, current = false, wide = false }: Props) {
   return (
-    <NavLink
+    <Link
       to={`/jobs/${tile.jobId}`}
-      className={({ isActive }) =>
-        `grid gap-1 border-l-8 bg-sheet px-3 py-2.5 hover:bg-well ${isActive ? "border-brass" : "border-rule"} ${wide ? "min-h-28" : ""}`
-      }
+      aria-current={current ? "page" : undefined}
+      className={`grid gap-1 border-l-8 bg-sheet px-3 py-2.5 hover:bg-well ${current ? "border-brass" : "border-rule"} ${wide ? "min-h-28" : ""}`}
     >
       <span className="truncate font-bold">{tile.site}</span>
       <span className="truncate text-sm text-soft">{tile.model}</span>
@@ -21,17 +28,24 @@ export function BenchTile({ tile, unit, wide = false }: { tile: Tile; unit: stri
       </span>
       {wide && <span className="text-sm text-soft">needs {tile.needs}</span>}
       <Steps done={tile.done} of={tile.of} />
-    </NavLink>
+    </Link>
   );
 }
 
-/** Stations as cuts on a tally: done ones filled. */
+/** Stations as slanted cuts on a tally: done ones filled. One drawing, stretched to the tile. */
 function Steps({ done, of }: { done: number; of: number }) {
+  const cuts = (from: number, to: number) =>
+    Array.from({ length: to - from }, (_, i) => `M${10 * (from + i) + 2} 1h7l-1 7h-7z`).join("");
   return (
-    <span role="img" aria-label={`${done} of ${of} stations done`} className="mt-0.5 flex gap-1">
-      {Array.from({ length: of }, (_, i) => (
-        <span key={i} className={`h-2 flex-1 -skew-x-20 border border-ink ${i < done ? "bg-ink" : ""}`} />
-      ))}
-    </span>
+    <svg
+      role="img"
+      aria-label={`${done} of ${of} stations done`}
+      viewBox={`0 0 ${10 * of} 9`}
+      preserveAspectRatio="none"
+      className="mt-0.5 h-2.5 w-full stroke-ink"
+    >
+      <path d={cuts(0, done)} className="fill-ink" vectorEffect="non-scaling-stroke" />
+      <path d={cuts(done, of)} fill="none" vectorEffect="non-scaling-stroke" />
+    </svg>
   );
 }

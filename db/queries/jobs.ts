@@ -1,11 +1,9 @@
-import { and, desc, eq, ne, sql } from "drizzle-orm";
+import { and, asc, desc, eq, ne, sql } from "drizzle-orm";
 import type { Database } from "../client";
-import { job, signature } from "../schema";
+import { job, machine, model, signature, site } from "../schema";
+import { onceEach } from "./prepared";
 
-/**
- * The queries of the hottest pages are prepared: planning them takes longer than running them, and a name keeps the plan
- * with each connection.
- */
+// The queries of the hottest pages are prepared by name: each connection keeps the plan.
 const param = sql.placeholder;
 export type Queries = Pick<Database, "query" | "select">;
 
@@ -13,7 +11,7 @@ export type SheetRow = NonNullable<Awaited<ReturnType<typeof sheetRow>>>;
 
 /** Everything a sheet shows of one job, in one statement. Undefined when it isn't this workshop's. */
 export function sheetRow(db: Queries, workshopId: string, jobId: string) {
-  return sheetQuery(db).prepare("sheet").execute({ workshopId, jobId });
+  return preparedSheet(db).execute({ workshopId, jobId });
 }
 
 export function sheetQuery(db: Queries) {
@@ -41,45 +39,76 @@ export function sheetQuery(db: Queries) {
   });
 }
 
-/** The last signed visits to a machine, newest first, as they were signed. */
-export function visitsOf(db: Queries, machineId: string, exceptJobId: string, limit: number) {
-  return visitsQuery(db).prepare("visits").execute({ machineId, exceptJobId, limit });
+const preparedSheet = onceEach((db: Queries) => sheetQuery(db).prepare("sheet"));
+
+/** The last signed visits to the machine of a job, newest first, as they were signed; that job itself left out. */
+export function visitsBefore(db: Queries, jobId: string, limit: number) {
+  return preparedVisits(db).execute({ jobId, limit });
 }
 
 export function visitsQuery(db: Queries) {
+  const machineOfJob = db
+    .select({ id: job.machineId })
+    .from(job)
+    .where(eq(job.id, param("jobId")));
   return db
     .select({ jobId: job.id, signedAt: job.signedAt, document: signature.document })
     .from(job)
     .innerJoin(signature, eq(signature.jobId, job.id))
-    .where(and(eq(job.machineId, param("machineId")), eq(job.state, "signed"), ne(job.id, param("exceptJobId"))))
+    .where(and(eq(job.machineId, machineOfJob), eq(job.state, "signed"), ne(job.id, param("jobId"))))
     .orderBy(desc(job.startedAt))
     .limit(param("limit"));
 }
 
-/** Open jobs of a workshop with what the bench needs to tell where each stands. */
+const preparedVisits = onceEach((db: Queries) => visitsQuery(db).prepare("visits"));
+
+/** Open jobs of a workshop, oldest first: what the bench shows of each without working anything out. */
 export function openJobs(db: Queries, workshopId: string) {
-  return openJobsQuery(db).prepare("open_jobs").execute({ workshopId });
+  return preparedOpenJobs(db).execute({ workshopId });
 }
 
 export function openJobsQuery(db: Queries) {
-  return db.query.job.findMany({
-    where: and(eq(job.workshopId, param("workshopId")), eq(job.state, "open")),
-    orderBy: (j, { asc }) => [asc(j.startedAt)],
-    limit: 60,
-    with: {
-      machine: {
-        columns: { id: true, serial: true, gaugeToGroup: true, gaugeToGroupU: true },
-        with: { model: true, site: { columns: { name: true, town: true } } },
-      },
-      notes: { columns: { station: true } },
-      ticks: { columns: { key: true } },
-      readings: {
-        with: { instrument: true },
-        columns: { budget: false },
-        orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
-      },
-      adjustments: { orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
-      findings: { columns: { id: true } },
-    },
-  });
+  return db
+    .select({
+      id: job.id,
+      revision: job.revision,
+      maker: model.maker,
+      model: model.name,
+      site: site.name,
+      tolerance: job.tolerance,
+    })
+    .from(job)
+    .innerJoin(machine, eq(machine.id, job.machineId))
+    .innerJoin(model, eq(model.id, machine.modelId))
+    .innerJoin(site, eq(site.id, machine.siteId))
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.state, "open")))
+    .orderBy(asc(job.startedAt))
+    .limit(60);
 }
+
+const preparedOpenJobs = onceEach((db: Queries) => openJobsQuery(db).prepare("open_jobs"));
+
+/** What decides where these jobs stand. */
+export function standingRows(db: Queries, jobIds: readonly string[]) {
+  return preparedStanding(db).execute({ jobIds });
+}
+
+const preparedStanding = onceEach((db: Queries) =>
+  db.query.job
+    .findMany({
+      where: sql`${job.id} = any(${param("jobIds")})`,
+      with: {
+        machine: { columns: { id: true }, with: { model: true } },
+        notes: { columns: { station: true } },
+        ticks: { columns: { key: true } },
+        readings: {
+          with: { instrument: true },
+          columns: { budget: false },
+          orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
+        },
+        adjustments: { orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
+        findings: { columns: { id: true } },
+      },
+    })
+    .prepare("standing"),
+);

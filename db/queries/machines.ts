@@ -1,13 +1,14 @@
 import { and, asc, desc, eq, sql } from "drizzle-orm";
 import type { Database } from "../client";
 import type { Queries } from "./jobs";
+import { onceEach } from "./prepared";
 import { instrument, job, machine, model, owner, signature, site } from "../schema";
 
 const param = sql.placeholder;
 
 /** One machine with its model, site and owner. Undefined when it isn't this workshop's. */
 export function machineRow(db: Queries, workshopId: string, machineId: string) {
-  return machineQuery(db).prepare("machine").execute({ workshopId, machineId });
+  return preparedMachine(db).execute({ workshopId, machineId });
 }
 
 export function machineQuery(db: Queries) {
@@ -17,9 +18,11 @@ export function machineQuery(db: Queries) {
   });
 }
 
+const preparedMachine = onceEach((db: Queries) => machineQuery(db).prepare("machine"));
+
 /** Jobs of a machine, newest first, with what was signed. */
 export function jobsOf(db: Queries, machineId: string, limit: number) {
-  return jobsQuery(db).prepare("jobs_of").execute({ machineId, limit });
+  return preparedJobs(db).execute({ machineId, limit });
 }
 
 export function jobsQuery(db: Queries) {
@@ -38,6 +41,8 @@ export function jobsQuery(db: Queries) {
     .orderBy(desc(job.startedAt))
     .limit(param("limit"));
 }
+
+const preparedJobs = onceEach((db: Queries) => jobsQuery(db).prepare("jobs_of"));
 
 /** The workshop's machines by owner's site, for the bench's list. */
 export function machinesOf(db: Database, workshopId: string, limit: number) {
@@ -63,7 +68,7 @@ export function machinesOf(db: Database, workshopId: string, limit: number) {
 
 /** Gauges in the workshop's kit, those it reaches for first on top. */
 export function kitOf(db: Queries, workshopId: string) {
-  return kitQuery(db).prepare("kit").execute({ workshopId });
+  return preparedKit(db).execute({ workshopId });
 }
 
 export function kitQuery(db: Queries) {
@@ -73,3 +78,5 @@ export function kitQuery(db: Queries) {
     .where(and(eq(instrument.workshopId, param("workshopId")), eq(instrument.inKit, true)))
     .orderBy(asc(instrument.position));
 }
+
+const preparedKit = onceEach((db: Queries) => kitQuery(db).prepare("kit"));

@@ -45,6 +45,8 @@ export const job = pgTable(
       .references(() => account.id),
     startedAt: at(),
     signedAt: timestamp({ withTimezone: true }),
+    /** Counts the writes: what was worked out for one revision need not be worked out again. */
+    revision: integer().notNull().default(0),
   },
   (t) => [
     index("job_machine").on(t.machineId, t.startedAt.desc()),

@@ -1,4 +1,16 @@
-import { boolean, index, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+  varchar,
+} from "drizzle-orm/pg-core";
 
 /** Workshops and the people in them. Every other record belongs to one workshop. */
 
@@ -53,3 +65,10 @@ export const session = pgTable(
   },
   (t) => [index("session_account").on(t.accountId)],
 );
+
+/** Wrong tries at signing in, counted by rate-limiter-flexible: its columns, made here so that no two requests make them at once. */
+export const signInAttempt = pgTable("sign_in_attempt", {
+  key: varchar({ length: 255 }).primaryKey(),
+  points: integer().notNull().default(0),
+  expire: bigint({ mode: "number" }),
+});

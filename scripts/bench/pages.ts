@@ -1,216 +1,200 @@
-import { randomUUID } from "node:crypto";
-import { gzipSync } from "node:zlib";
-import { Placeholder, eq, sql } from "drizzle-orm";
+import { createHash, randomUUID } from "node:crypto";
+import { chromium } from "@playwright/test";
+import type { SQL } from "drizzle-orm";
+import { v7 as uuidv7 } from "uuid";
 import { connect, poolOf } from "../../db/client";
 import { openJobsQuery, sheetQuery, visitsQuery } from "../../db/queries/jobs";
 import { jobsQuery, kitQuery, machineQuery } from "../../db/queries/machines";
-import { account } from "../../db/schema";
 import { DEMO_PASSWORD } from "../../db/seed/people";
-import { fill } from "./fill";
-import { type Load, load } from "./load";
+import { type Filled, fill } from "./fill";
+import { type Latencies, load, ms, table } from "./measure";
 
-/**
- * Server time of pages and of saving a reading, beside the bare SQL they need, run in the same minute on the same data.
- * The bare SQL goes straight through node-postgres, with no mapping and no rendering.
- */
-const [base, url, serverUrl] = [
-  process.env.BASE_URL!,
-  process.env.DATABASE_URL!,
-  process.env.BENCH_ORIGIN ?? process.env.BASE_URL!,
-];
-const [MACHINES, JOBS] = [Number(process.env.BENCH_MACHINES ?? 1000), Number(process.env.BENCH_JOBS ?? 10)];
-const db = connect(url);
+/** Pages and saving, each beside the bare SQL it needs, on 1,000 machines with ten jobs each. */
+
+const base = process.env.BASE_URL!;
+const db = connect(process.env.DATABASE_URL!);
 const pool = poolOf(db);
-
-const say = (text: string) => process.stdout.write(`${text}\n`);
-say(`${MACHINES} machines × ${JOBS} jobs …`);
-const ids = await fill(db, MACHINES, JOBS);
-const [lead] = await db.select().from(account).where(eq(account.email, "ilka@lowtide.example"));
-const workshopId = lead!.workshopId;
+const OPEN = 12;
+const filled = await fill(db, 1000, OPEN);
 const cookie = await signIn();
+const token = createHash("sha256")
+  .update(/ng_session=([\w-]+)/.exec(cookie)![1]!)
+  .digest("hex");
 
-const pick = <T>(all: readonly T[], i: number): T => all[i % all.length]!;
-/** Straight through node-postgres, prepared as the application prepares it. */
-const bare = (name: string, query: { toSQL(): { sql: string; params: unknown[] } }) => {
-  const { sql: text, params } = query.toSQL();
-  return (values: Record<string, unknown>) =>
-    pool.query({ name, text, values: params.map((p) => (p instanceof Placeholder ? values[p.name as string] : p)) });
-};
-const q = {
-  session: bare(
-    "b_session",
-    db
-      .select()
-      .from(account)
-      .where(eq(account.id, sql.placeholder("id"))),
-  ),
-  sheet: bare("b_sheet", sheetQuery(db)),
-  kit: bare("b_kit", kitQuery(db)),
-  open: bare("b_open", openJobsQuery(db)),
-  visits: bare("b_visits", visitsQuery(db)),
-  machine: bare("b_machine", machineQuery(db)),
-  jobs: bare("b_jobs", jobsQuery(db)),
-};
-
-const pages = {
-  sheet: {
-    app: (i: number) => get(`/jobs/${pick(ids.jobs, i)}`),
-    data: (i: number) => get(`/jobs/${pick(ids.jobs, i)}.data`),
-    async sql(i: number) {
-      await q.session({ id: lead!.id });
-      const id = pick(ids.jobs, i);
-      await Promise.all([q.sheet({ workshopId, jobId: id }), q.kit({ workshopId }), q.open({ workshopId })]);
-      await q.visits({ machineId: pick(ids.machines, i), exceptJobId: id, limit: 5 });
-    },
-  },
-  machine: {
-    app: (i: number) => get(`/machines/${pick(ids.machines, i)}`),
-    data: (i: number) => get(`/machines/${pick(ids.machines, i)}.data`),
-    async sql(i: number) {
-      await q.session({ id: lead!.id });
-      const machineId = pick(ids.machines, i);
-      await Promise.all([q.machine({ workshopId, machineId }), q.jobs({ machineId, limit: 12 })]);
-    },
-  },
-};
-
-for (const clients of [1, 20]) {
-  say(`\n${clients} ${clients === 1 ? "client" : "clients"}         p50 ms   p95 ms   per s   p95 against its SQL`);
-  for (const [name, page] of Object.entries(pages)) {
-    const alone = await load(clients, 400, page.sql);
-    row(`${name}, bare SQL`, alone);
-    row(`${name}, data`, await load(clients, 400, page.data), alone);
-    row(`${name}, page`, await load(clients, 400, page.app), alone);
-  }
-  await savings(clients);
-}
-
-say("\nJavaScript sent, gzip kB");
-for (const [name, path] of [
-  ["sign-in", "/sign-in"],
-  ["bench", "/"],
-  ["machine", `/machines/${ids.machines[0]}`],
-  ["sheet", `/jobs/${ids.jobs[0]}`],
-] as const)
-  say(`  ${name.padEnd(10)} ${((await scriptsOf(path)) / 1000).toFixed(1).padStart(7)}`);
-await pool.end();
-
-function sheetOnce(jobId: string) {
-  const { sql: text, params } = sheetQuery(db).toSQL();
-  const values: Record<string, unknown> = { workshopId, jobId };
-  return {
-    name: "b_sheet",
-    text,
-    values: params.map((p) => (p instanceof Placeholder ? values[p.name as string] : p)),
-  };
-}
-
-/** Saving a reading: the whole form through the application, beside the statements of its transaction. */
-async function savings(clients: number) {
-  const open = await pool.query<{ id: string; instrument: string }>(
-    "select id, (select id from instrument where workshop_id = $1 and in_kit order by position limit 1) instrument from job where workshop_id = $1 and state = 'open' and exists (select 1 from tick t where t.job_id = job.id and t.key = 'covers') and not exists (select 1 from tick t where t.job_id = job.id and t.key = 'release') order by started_at limit 10",
-    [workshopId],
-  );
-  const jobs = open.rows;
-  // Corrections of one line chain for ever: each replaces the last, so that the sheet keeps its length while it is saved to.
-  const alone = await load(clients, 200, async (i) => {
-    const { id, instrument } = pick(jobs, i);
-    const client = await pool.connect();
-    try {
-      await client.query("begin");
-      await client.query(
-        "insert into command (id, workshop_id, account_id, kind, payload_hash) values ($1, $2, $3, 'bench', '')",
-        [randomUUID(), workshopId, lead!.id],
-      );
-      await client.query("select state from job where id = $1 for update", [id]);
-      await client.query(sheetOnce(id));
-      await client.query(
-        "insert into reading (id, job_id, by, sequence, quantity, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget) values ($1, $2, $3, 4, 'brew-pressure', $4, 'group', 0, 0, '9', 'bar', 9, 9, 0.1, 0.04, '[]')",
-        [randomUUID(), id, lead!.id, instrument],
-      );
-      await client.query("select pg_notify('job_changed', $1)", [id]);
-      // Not kept: the application's turn must find the same sheets.
-      await client.query("rollback");
-    } finally {
-      client.release();
-    }
-  });
-  row("reading, bare SQL", alone);
-  const jobReadings = new Map(
-    await Promise.all(
-      jobs.map(
-        async ({ id }) =>
-          [
-            id,
-            (
-              await pool.query<{ id: string }>(
-                "select id from reading r where job_id = $1 and not exists (select 1 from reading s where s.supersedes = r.id) order by sequence limit 1",
-                [id],
-              )
-            ).rows[0]!.id,
-          ] as const,
+/** A built query as plain text and values, for the driver alone. */
+function bare(name: string, query: { toSQL(): { sql: string; params: unknown[] } }) {
+  const { sql, params } = query.toSQL();
+  return (given: Record<string, unknown>) =>
+    pool.query({
+      name: `bench_${name}`,
+      text: sql,
+      values: params.map((p) =>
+        p && typeof p === "object" && "name" in p ? given[(p as SQL & { name: string }).name] : p,
       ),
-    ),
-  );
-  const busy = new Map<string, Promise<unknown>>();
-  const app = await load(clients, 200, (i) => {
-    const { id, instrument } = pick(jobs, i);
-    // One hand per machine: the next correction of a line starts from the last.
-    const turn = (busy.get(id) ?? Promise.resolve()).then(() => save(id, instrument));
-    busy.set(id, turn);
-    return turn;
-  });
-  row("reading, saved", app, alone);
-
-  async function save(id: string, instrumentId: string) {
-    const commandId = randomUUID();
-    const body = new URLSearchParams({
-      intent: "reading",
-      commandId,
-      instrumentId,
-      place: "group",
-      unit: "bar",
-      reading: "9.0",
-      supersedes: jobReadings.get(id)!,
-      reason: "bench",
     });
-    const response = await fetch(`${base}/jobs/${id}.data`, {
-      method: "POST",
-      body,
-      headers: { Cookie: cookie, Origin: serverUrl },
-    });
-    if (response.status !== 200) throw new Error(`${response.status}: ${await response.text()}`);
-    await response.arrayBuffer();
-    jobReadings.set(id, commandId);
-  }
 }
 
-function row(name: string, { p50, p95, perSecond }: Load, against?: Load) {
-  const cells = [p50.toFixed(1), p95.toFixed(1), perSecond.toFixed(0)].map((c) => c.padStart(8)).join(" ");
-  say(`  ${name.padEnd(20)}${cells}${against ? `   ${(p95 / against.p95).toFixed(1)} ×` : ""}`);
+const session = () =>
+  pool.query({
+    name: "bench_session",
+    text: `select a.id, a.name, a.role, a.preferences, w.* from session s join account a on a.id = s.account_id
+           join workshop w on w.id = a.workshop_id where s.token_hash = $1 and s.expires_at > now() and a.active`,
+    values: [token],
+  });
+const sheet = bare("sheet", sheetQuery(db));
+const visits = bare("visits", visitsQuery(db));
+const open = bare("open", openJobsQuery(db));
+const kit = bare("kit", kitQuery(db));
+const machine = bare("machine", machineQuery(db));
+const jobs = bare("jobs", jobsQuery(db));
+const { workshopId } = filled;
+const pick = (all: string[], turn: number) => all[turn % all.length]!;
+
+async function get(path: string) {
+  const response = await fetch(base + path, { headers: { Cookie: cookie } });
+  await response.arrayBuffer();
+  if (response.status !== 200) throw new Error(`${path}: ${response.status}`);
+}
+
+async function sheetSql(turn: number) {
+  const jobId = pick(filled.openJobs, turn);
+  await session();
+  await Promise.all([
+    sheet({ workshopId, jobId }),
+    kit({ workshopId }),
+    open({ workshopId }),
+    visits({ jobId, limit: 5 }),
+  ]);
+}
+
+const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (turn: number) => Promise<void> }[] = [
+  { name: "sheet, from another page", page: (turn) => get(`/jobs/${pick(filled.openJobs, turn)}.data`), sql: sheetSql },
+  { name: "sheet, first document", page: (turn) => get(`/jobs/${pick(filled.openJobs, turn)}`), sql: sheetSql },
+  {
+    name: "settings: framework and session",
+    page: () => get("/settings.data"),
+    sql: async () => void (await session()),
+  },
+  {
+    name: "machine page",
+    page: (turn) => get(`/machines/${pick(filled.machines, turn)}.data`),
+    async sql(turn) {
+      const machineId = pick(filled.machines, turn);
+      await session();
+      await Promise.all([machine({ workshopId, machineId }), jobs({ machineId, limit: 12 })]);
+    },
+  },
+  { name: "save a reading", page: (turn) => save(filled, turn), sql: (turn) => saveBare(filled, turn) },
+];
+
+async function save({ openJobs, gaugeId }: Filled, turn: number) {
+  const body = new URLSearchParams({
+    intent: "reading",
+    commandId: uuidv7(),
+    instrumentId: gaugeId,
+    place: "group",
+    unit: "bar",
+    reading: "8.2",
+  });
+  const response = await fetch(`${base}/jobs/${pick(openJobs, turn)}.data`, {
+    method: "POST",
+    body,
+    headers: { Cookie: cookie, Origin: base },
+  });
+  const text = await response.text();
+  if (response.status !== 200) throw new Error(`saving answered ${response.status}: ${text.slice(0, 300)}`);
+}
+
+async function saveBare({ openJobs, gaugeId }: Filled, turn: number) {
+  const jobId = pick(openJobs, turn);
+  await session();
+  const client = await pool.connect();
+  const run = (name: string, text: string, values: unknown[]) =>
+    client.query({ name: `bench_save_${name}`, text, values });
+  try {
+    const by = (await client.query("select account_id from session where token_hash = $1", [token])).rows[0].account_id;
+    const id = randomUUID();
+    await client.query("begin");
+    await run(
+      "command",
+      "insert into command (id, workshop_id, account_id, kind, payload_hash) values ($1, $2, $3, 'reading', '')",
+      [id, workshopId, by],
+    );
+    await run("lock", "select state from job where id = $1 and workshop_id = $2 for update", [jobId, workshopId]);
+    const { sql, params } = sheetQuery(db).toSQL();
+    await run(
+      "sheet",
+      sql,
+      params.map((p) => (p && typeof p === "object" && "name" in p ? (p.name === "jobId" ? jobId : workshopId) : p)),
+    );
+    await run("gauge", "select * from instrument where id = $1 and workshop_id = $2", [gaugeId, workshopId]);
+    await run(
+      "reading",
+      `insert into reading (id, job_id, by, sequence, quantity, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget)
+       values ($1, $2, $3, 1, 'brew-pressure', $4, 'group', 0, 0, '8.2', 'bar', 8.2, 8.3, 0.1, 0.05, '[]')`,
+      [id, jobId, by, gaugeId],
+    );
+    await run("tell", "select pg_notify('job_changed', $1)", [jobId]);
+    await client.query("commit");
+  } finally {
+    client.release();
+  }
 }
 
 async function signIn(): Promise<string> {
   const response = await fetch(`${base}/sign-in`, {
     method: "POST",
     redirect: "manual",
+    headers: { Origin: base },
     body: new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD }),
-    headers: { Origin: serverUrl },
   });
-  return response.headers.getSetCookie()[0]!.split(";")[0]!;
+  const made = response.headers.get("set-cookie");
+  if (!made) throw new Error(`Signing in answered ${response.status}.`);
+  return made.split(";")[0]!;
 }
 
-async function get(path: string): Promise<string> {
-  const response = await fetch(base + path, { headers: { Cookie: cookie } });
-  if (response.status !== 200) throw new Error(`${path}: ${response.status}`);
-  return response.text();
-}
+const line = (name: string, clients: number, page: Latencies, sql: Latencies) => [
+  name,
+  String(clients),
+  ms(page.p50),
+  ms(page.p95),
+  ms(sql.p50),
+  ms(sql.p95),
+  `${(page.p95 / sql.p95).toFixed(1)}×`,
+  page.perSecond.toFixed(0),
+];
+const rows = [["", "clients", "page p50", "page p95", "SQL p50", "SQL p95", "p95 ratio", "pages/s"]];
+for (const { name, page, sql } of subjects)
+  for (const clients of [1, 20]) {
+    // Warm both: compiled code, prepared plans, filled caches.
+    await load(page, clients, 60);
+    await load(sql, clients, 60);
+    const times = clients === 1 ? 300 : 800;
+    rows.push(line(name, clients, await load(page, clients, times), await load(sql, clients, times)));
+  }
+console.log(`\nServer time in ms, 1,000 machines × 10 jobs, ${OPEN} of them open\n${table(rows)}`);
 
-/** All scripts that the page's own HTML asks for, compressed as sent. */
-async function scriptsOf(path: string): Promise<number> {
-  const html = await get(path);
-  const names = new Set([...html.matchAll(/\/assets\/[\w.-]+\.js/g)].map((m) => m[0]));
-  let total = 0;
-  for (const name of names) total += gzipSync(Buffer.from(await (await fetch(base + name)).arrayBuffer())).length;
-  return total;
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+const sizes = [["", "script, kB gzip", "files"]];
+for (const [name, path] of [
+  ["bench", "/"],
+  ["machine page", `/machines/${filled.machines[0]}`],
+  ["sheet", `/jobs/${filled.openJobs[0]}`],
+] as const) {
+  const context = await browser.newContext();
+  const [cookieName, value] = cookie.split("=");
+  await context.addCookies([{ name: cookieName!, value: value!, url: base }]);
+  const page = await context.newPage();
+  const scripts: Promise<number>[] = [];
+  page.on("requestfinished", (request) => {
+    if (request.resourceType() === "script") scripts.push(request.sizes().then((s) => s.responseBodySize));
+  });
+  await page.goto(base + path);
+  await page.waitForTimeout(1500);
+  const all = await Promise.all(scripts);
+  sizes.push([name, (all.reduce((a, b) => a + b, 0) / 1000).toFixed(0), String(all.length)]);
+  await context.close();
 }
+await browser.close();
+console.log(`\nScript sent for a first visit\n${table(sizes)}`);
+await pool.end();

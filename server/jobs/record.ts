@@ -61,8 +61,17 @@ async function inJob(
     if (mine.state === "signed") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
     await write(tx, row!);
-    await tell(tx, jobId);
+    await touch(tx, by.workshop.id, jobId);
   });
+}
+
+/** A write has changed this job: what was worked out before is old, and who shows it hears of it. */
+export async function touch(tx: Transaction, workshopId: string, jobId: string) {
+  await tx
+    .update(job)
+    .set({ revision: sql`${job.revision} + 1` })
+    .where(eq(job.id, jobId));
+  await tell(tx, workshopId, jobId);
 }
 
 function keys({ commandId, jobId, by }: Target) {
@@ -302,7 +311,7 @@ export function changeLink(target: Target, input: { change: "new" | "revoke"; li
     );
     if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: new Date() }).where(old);
     else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
-    await tell(tx, jobId);
+    await tell(tx, by.workshop.id, jobId);
   });
 }
 

@@ -6,6 +6,7 @@ import { job, machine as machines } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
+import { tell } from "../events";
 import { Refused } from "./record";
 
 /** Starts a service with a brew pressure check. The job's id is the command's. The tolerance is pinned now. */
@@ -39,5 +40,6 @@ export async function startJob(
       tolerance: OPV_TOLERANCE[input.school],
       startedBy: by.id,
     });
+    await tell(tx, by.workshop.id, commandId);
   });
 }

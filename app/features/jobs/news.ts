@@ -19,5 +19,5 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       .where(and(eq(job.id, id.data), eq(job.workshopId, who(context).workshop.id))),
   );
   if (!mine) throw notFound();
-  return streamOf([mine.id], request.signal);
+  return streamOf(mine.id, request.signal);
 }

@@ -1,7 +1,7 @@
 import { formatISO } from "date-fns";
 import { MaxFileSizeExceededError, parseFormData } from "@remix-run/form-data-parser";
 import { z } from "zod";
-import { sheetRow, visitsOf } from "~db/queries/jobs";
+import { sheetRow, visitsBefore } from "~db/queries/jobs";
 import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
 import { database } from "~server/database";
@@ -27,13 +27,14 @@ const VISITS = 5;
 /** All a sheet shows, or null when it isn't this workshop's. */
 export async function loadSheet(person: SignedIn, jobId: string) {
   const db = database();
-  const [row, kit, tiles] = await Promise.all([
+  const [row, kit, tiles, visits] = await Promise.all([
     sheetRow(db, person.workshop.id, jobId),
     kitOf(db, person.workshop.id),
     tilesOf(person.workshop.id),
+    visitsBefore(db, jobId, VISITS),
   ]);
+  // The visits are only handed on with a job that is this workshop's.
   if (!row) return null;
-  const visits = await visitsOf(db, row.machineId, row.id, VISITS);
   return { sheet: sheetView(row, kit, visits, person, formatISO(new Date(), { representation: "date" })), tiles };
 }
 

@@ -111,7 +111,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           <ul className="grid gap-px bg-rule">
             {tiles.map((tile) => (
               <li key={tile.jobId}>
-                <BenchTile tile={tile} unit={unit} />
+                <BenchTile tile={tile} unit={unit} current={tile.jobId === sheet.job.id} />
               </li>
             ))}
           </ul>

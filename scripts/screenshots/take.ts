@@ -1,0 +1,69 @@
+import { mkdirSync } from "node:fs";
+import { type Page, chromium } from "@playwright/test";
+import { DEMO_PASSWORD } from "../../db/seed/people";
+
+/** One picture of each main view. Words after the command pick views by name. */
+
+const base = process.env.BASE_URL!;
+const folder = "docs/screenshots";
+const wanted = process.argv.slice(2);
+
+interface View {
+  name: string;
+  /** A path, or the name of a link on the bench. */
+  at: string | RegExp;
+  theme?: "light" | "dark";
+  phone?: boolean;
+  signedOut?: boolean;
+  before?: (page: Page) => Promise<void>;
+}
+
+const VIEWS: readonly View[] = [
+  { name: "sign-in", at: "/sign-in", signedOut: true },
+  { name: "bench", at: "/" },
+  { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
+  { name: "sheet-dark", at: /The Gutting Shed.*Next move/, theme: "dark" },
+  { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
+  { name: "machine", at: /BV-70418/ },
+  { name: "settings", at: "/settings" },
+  {
+    name: "owner-page",
+    at: /BV-70418/,
+    async before(page) {
+      await page.locator("a[href^='/jobs/']").filter({ hasText: "→" }).first().click();
+      const link = await page.getByRole("link", { name: /\/owner\// }).getAttribute("href");
+      await page.goto(new URL(link!, base).href);
+    },
+  },
+];
+
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+for (const view of VIEWS) {
+  if (wanted.length > 0 && !wanted.some((w) => view.name.includes(w))) continue;
+  const context = await browser.newContext({
+    baseURL: base,
+    viewport: view.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+    colorScheme: view.theme ?? "light",
+    reducedMotion: "reduce",
+  });
+  const page = await context.newPage();
+  if (!view.signedOut) {
+    await page.goto("/sign-in");
+    await page.getByLabel("Email").fill("ilka@lowtide.example");
+    await page.getByLabel("Password").fill(DEMO_PASSWORD);
+    await page.getByRole("button", { name: "Sign in" }).click();
+    await page.getByRole("heading", { name: "On the bench" }).waitFor();
+  }
+  if (typeof view.at === "string") await page.goto(view.at);
+  else {
+    await page.getByRole("link", { name: view.at }).first().click();
+    await page.waitForURL(/\/(jobs|machines)\//);
+  }
+  await view.before?.(page);
+  await page.evaluate(() => document.fonts.ready);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: `${folder}/${view.name}.png` });
+  await context.close();
+}
+await browser.close();
