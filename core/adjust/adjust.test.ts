@@ -164,6 +164,17 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
     expect(Math.max(...outcomes.map((o) => o.moves))).toBeLessThan(9);
   });
 
+  test("a dead valve that stands on the limit comes to an end, and soon", () => {
+    const outcomes = fleet(30, 0.36, (random) => ({ response: 0, setting: 8.4 + 0.2 * random() }));
+    expect(outcomes.every((o) => o.end.kind !== "endless")).toBe(true);
+    expect(Math.max(...outcomes.map((o) => o.moves))).toBeLessThan(13);
+  });
+
+  test("a valve set over what the pump gives, and that over the tolerance, is lowered, not called stuck", () => {
+    const outcomes = fleet(40, 0.37, (random) => ({ ceiling: 9.7 + 1.5 * random(), setting: 11 + random() }));
+    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(37);
+  });
+
   test("valves built the other way are named", () => {
     const outcomes = fleet(25, 0.44, () => ({ response: -2 }));
     expect(outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "reversed").length).toBeGreaterThanOrEqual(

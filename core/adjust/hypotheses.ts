@@ -132,7 +132,7 @@ function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]
     for (const s of slackNodes(knob.backlash ?? 0)) add("normal", knob.direction * r, cell, normal * w * s.w, s);
   for (const { r, w, cell } of responseNodes(knob, 12)) add("reversed", -knob.direction * r, cell, reversed * w);
   if (ceiling > 0) {
-    const nodes = ceilingNodes(target, spread, events);
+    const nodes = ceilingNodes(target, spread, first, events);
     // Behind a worn pump stands a valve that somebody once set: near the target, not anywhere.
     const variance = min(spread, max(3 * half, 8 * first.u)) ** 2;
     for (const { r, w, cell } of responseNodes(knob, moves ? 9 : 2))
@@ -142,9 +142,15 @@ function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]
 }
 
 /** Ceilings: evenly over the range where one would matter, and finely around every reading seen. */
-function ceilingNodes(target: number, spread: number, events: readonly AdjustEvent[]): { at: number; w: number }[] {
+function ceilingNodes(
+  target: number,
+  spread: number,
+  first: ReadingEvent,
+  events: readonly AdjustEvent[],
+): { at: number; w: number }[] {
   const low = target - 1.5 * spread;
-  const high = target + 0.25 * spread;
+  // A first reading above the tolerance may itself be all the pump can give, with the valve set higher still.
+  const high = max(target + 0.25 * spread, first.value + 2 * first.u);
   const at: number[] = [];
   for (let i = 0; i <= 16; i++) at.push(low + ((high - low) * i) / 16);
   for (const e of events)
