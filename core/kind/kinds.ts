@@ -1,6 +1,7 @@
+import type { CautionId } from "./cautions";
+
 /**
  * Machine kinds: what is special about each for the work. Common practice in the trade; models belong to the library.
- * The pressure check uses pump, three-way valve, where the over-pressure valve is reached and where the gauge sits.
  */
 export const KIND_IDS = [
   "K1",
@@ -32,6 +33,19 @@ export type OpvAccess =
   /** No over-pressure valve at all. */
   | "none";
 
+/** Knobs a technician turns on it; each goes through the one engine. */
+export type KnobId =
+  | "opv"
+  | "spring"
+  | "pressurestat"
+  | "line-regulator"
+  | "offset"
+  | "dose-button"
+  | "pre-infusion"
+  | "grind"
+  | "dose-stop"
+  | "timer";
+
 export interface MachineKind {
   readonly id: KindId;
   /** One line for lists. */
@@ -43,30 +57,328 @@ export interface MachineKind {
   readonly gauge: "group" | "pump" | "none";
   /** Approximate drop from a pump-side gauge to the group, bar; 0 for others. */
   readonly gaugeDrop: number;
+  readonly boiler: "thermoblock" | "single" | "dual" | "heat-exchanger" | "lever" | "none";
+  readonly supply: "tank" | "plumbed" | "none";
+  /** How an empty boiler gets its water: through the open wand, by its own level control, or by a main switch that fills first. */
+  readonly fill: "wand" | "own" | "main-switch" | "none";
+  readonly groups: 0 | 1 | 2;
+  /** What says that the boiler is ready. */
+  readonly readySign: "light" | "display" | "gauge" | "none";
+  /** Boiler pressure can be read. */
+  readonly steamGauge: boolean;
+  /** Element, water and switch-off temperature to begin with; the model card has its own. Null where nothing is heated. */
+  readonly heating: { readonly watts: number; readonly litres: number; readonly to: number } | null;
+  /** Usual minutes from switching the heat on; null where the level means nothing. */
+  readonly warmUp: { readonly boilerReady: number; readonly machineWarm: number; readonly heatSoaked: number | null };
+  /** What may be done against scale, before the model card says otherwise. */
+  readonly descaling: "owner-cycle" | "workshop-only" | "dismantle-only";
+  readonly heavy: boolean;
+  /** What the dose buttons store; unknown until tested. */
+  readonly buttons: "volume" | "time" | "unknown" | "none";
+  readonly grinder: "built-in" | "itself" | "separate";
+  readonly knobs: readonly KnobId[];
+  readonly cautions: readonly CautionId[];
+  /** Tools beyond the usual ones. */
+  readonly tools: readonly string[];
+  /** What must never be done on it. */
+  readonly forbidden: readonly string[];
+  /** What is special for the work. */
+  readonly special: readonly string[];
 }
 
-const kind = (
-  id: KindId,
-  label: string,
-  pump: MachineKind["pump"],
-  threeWayValve: boolean,
-  opv: OpvAccess,
-  gauge: MachineKind["gauge"],
-): MachineKind => ({ id, label, pump, threeWayValve, opv, gauge, gaugeDrop: gauge === "pump" ? 1 : 0 });
+type Given = Omit<MachineKind, "id" | "gaugeDrop">;
 
-export const KINDS: Readonly<Record<KindId, MachineKind>> = {
-  K1: kind("K1", "Home machine with built-in grinder", "vibratory", true, "inside", "group"),
-  K2: kind("K2", "Home single boiler, thermostat", "vibratory", true, "inside", "none"),
-  K3: kind("K3", "Home single boiler, digital temperature control", "vibratory", true, "inside", "none"),
-  K4: kind("K4", "Home dual boiler with settings menu", "vibratory", true, "outside", "pump"),
-  K5: kind("K5", "Home dual boiler, boiler and group apart", "vibratory", true, "inside", "pump"),
-  K6: kind("K6", "Grinds and tamps by itself", "vibratory", true, "inside", "none"),
-  K7: kind("K7", "Compact heat exchanger, tank", "vibratory", true, "inside", "pump"),
-  K8: kind("K8", "Tank machine with thermosiphon and isolation tap", "vibratory", true, "isolation-tap", "pump"),
-  K9: kind("K9", "Old heat exchanger brought back into service", "vibratory", true, "inside", "pump"),
-  K10: kind("K10", "Spring lever, plumbed", "none", true, "none", "none"),
-  K11: kind("K11", "Two-group volumetric, plumbed", "rotary", true, "outside", "pump"),
-  K12: kind("K12", "Saturated group with flow control", "vibratory", true, "inside", "group"),
-  K13: kind("K13", "Small machine, pressurised basket", "vibratory", false, "spring", "none"),
-  K14: kind("K14", "On-demand grinder", "none", false, "none", "none"),
+const HOME: Omit<Given, "label"> = {
+  pump: "vibratory",
+  threeWayValve: true,
+  opv: "inside",
+  gauge: "none",
+  boiler: "single",
+  supply: "tank",
+  fill: "wand",
+  groups: 1,
+  readySign: "light",
+  steamGauge: false,
+  heating: { watts: 1200, litres: 0.3, to: 96 },
+  warmUp: { boilerReady: 3, machineWarm: 20, heatSoaked: null },
+  descaling: "owner-cycle",
+  heavy: false,
+  buttons: "none",
+  grinder: "separate",
+  knobs: ["opv", "grind"],
+  cautions: ["live-parts", "hot", "dry-element", "supply"],
+  tools: [],
+  forbidden: [],
+  special: [],
 };
+
+const BIG: Pick<Given, "heavy" | "descaling" | "readySign" | "steamGauge" | "cautions" | "fill"> = {
+  heavy: true,
+  descaling: "workshop-only",
+  readySign: "gauge",
+  steamGauge: true,
+  fill: "own",
+  cautions: ["live-parts", "hot", "dry-element", "pressure-vessel", "lift", "supply"],
+};
+
+const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
+  K1: {
+    label: "Home machine with built-in grinder",
+    gauge: "group",
+    boiler: "thermoblock",
+    fill: "own",
+    heating: { watts: 1600, litres: 0.08, to: 94 },
+    warmUp: { boilerReady: 1, machineWarm: 10, heatSoaked: null },
+    buttons: "unknown",
+    grinder: "built-in",
+    knobs: ["opv", "dose-button", "grind"],
+    cautions: ["live-parts", "hot", "supply"],
+    tools: ["Grinder brush"],
+    forbidden: ["The valve inside is not meant for the owner."],
+    special: ["The dial has no figures: about 12 to 1 o’clock is 9 bar.", "Factory reset clears both buttons."],
+  },
+  K2: {
+    label: "Home single boiler, thermostat",
+    heating: { watts: 1100, litres: 0.2, to: 105 },
+    cautions: ["live-parts", "hot", "dry-element", "supply"],
+    forbidden: ["Never leave it steamed out: refill the boiler straight after steaming."],
+    special: [
+      "No display: brew moments are timed against the light cycle.",
+      "An opened wand bleeds pressure for a soft start.",
+    ],
+  },
+  K3: {
+    label: "Home single boiler, digital temperature control",
+    readySign: "display",
+    knobs: ["opv", "offset", "grind"],
+    special: [
+      "Primed through the open wand with the pump running until water flows.",
+      "Cool-down flush after steaming.",
+    ],
+  },
+  K4: {
+    label: "Home dual boiler with settings menu",
+    opv: "outside",
+    gauge: "pump",
+    boiler: "dual",
+    fill: "own",
+    readySign: "display",
+    heating: { watts: 1400, litres: 0.6, to: 125 },
+    warmUp: { boilerReady: 5, machineWarm: 25, heatSoaked: null },
+    knobs: ["opv", "offset", "pre-infusion", "grind"],
+    special: ["Menu: pre-infusion and pause, offset, shot timer, steam temperature, standby."],
+  },
+  K5: {
+    label: "Home dual boiler, boiler and group apart",
+    gauge: "pump",
+    boiler: "dual",
+    fill: "own",
+    readySign: "display",
+    heating: { watts: 1400, litres: 0.9, to: 125 },
+    warmUp: { boilerReady: 5, machineWarm: 30, heatSoaked: null },
+    knobs: ["opv", "offset", "grind"],
+    special: ["The offset hides in a start-up mode and moves in whole degrees."],
+  },
+  K6: {
+    label: "Grinds and tamps by itself",
+    boiler: "thermoblock",
+    fill: "own",
+    readySign: "display",
+    heating: { watts: 1600, litres: 0.08, to: 94 },
+    warmUp: { boilerReady: 1, machineWarm: 10, heatSoaked: null },
+    buttons: "volume",
+    grinder: "built-in",
+    knobs: ["opv", "dose-button", "grind", "dose-stop"],
+    cautions: ["live-parts", "hot", "supply", "burrs"],
+    tools: ["Grinder brush"],
+    special: [
+      "The dose is set by a threaded stop: about 1 g a thread to begin with.",
+      "Keep more than 2.5 cm of beans in the hopper.",
+    ],
+  },
+  K7: {
+    label: "Compact heat exchanger, tank",
+    ...BIG,
+    heavy: false,
+    gauge: "pump",
+    boiler: "heat-exchanger",
+    heating: { watts: 1400, litres: 1.2, to: 125 },
+    warmUp: { boilerReady: 12, machineWarm: 30, heatSoaked: null },
+    descaling: "owner-cycle",
+    knobs: ["opv", "pressurestat", "grind"],
+    special: ["Expansion valve at the rear with the case off, about half a turn per bar."],
+  },
+  K8: {
+    label: "Tank machine with thermosiphon and isolation tap",
+    ...BIG,
+    opv: "isolation-tap",
+    gauge: "pump",
+    boiler: "heat-exchanger",
+    heating: { watts: 1400, litres: 1.5, to: 125 },
+    warmUp: { boilerReady: 15, machineWarm: 30, heatSoaked: null },
+    descaling: "dismantle-only",
+    knobs: ["opv", "offset", "grind"],
+    forbidden: ["No acid through the tank, ever: a workshop dismantles and descales."],
+    special: ["Tap closed, set the expansion valve, tap open.", "Four temperature steps."],
+  },
+  K9: {
+    label: "Old heat exchanger brought back into service",
+    ...BIG,
+    gauge: "pump",
+    boiler: "heat-exchanger",
+    heating: { watts: 1800, litres: 2.5, to: 125 },
+    warmUp: { boilerReady: 20, machineWarm: 40, heatSoaked: null },
+    knobs: ["opv", "pressurestat", "grind"],
+    cautions: ["live-parts", "hot", "dry-element", "pressure-vessel", "acid", "lift", "supply"],
+    tools: ["Multimeter", "Spanners", "Food-safe grease", "Thread seal"],
+    forbidden: ["A cracked safety valve is never cleaned back into use."],
+    special: ["Descale, element, safety valve, pressurestat, steam spindle, wiring: parts replaced, with reasons."],
+  },
+  K10: {
+    label: "Spring lever, plumbed",
+    ...BIG,
+    pump: "none",
+    opv: "none",
+    boiler: "lever",
+    supply: "plumbed",
+    heating: { watts: 2400, litres: 6, to: 120 },
+    warmUp: { boilerReady: 30, machineWarm: 50, heatSoaked: 120 },
+    knobs: ["pressurestat", "line-regulator", "pre-infusion", "grind"],
+    cautions: [
+      "live-parts",
+      "hot",
+      "dry-element",
+      "pressure-vessel",
+      "gas",
+      "lift",
+      "water",
+      "back-flow",
+      "carbon-fines",
+      "supply",
+    ],
+    tools: ["Line pressure gauge", "Spanners"],
+    forbidden: ["Never let go of a cocked lever without resistance: it flies up."],
+    special: [
+      "No pump: line pressure makes the pre-infusion, the spring the shot.",
+      "Sight glass and pressurestat band.",
+    ],
+  },
+  K11: {
+    label: "Two-group volumetric, plumbed",
+    ...BIG,
+    pump: "rotary",
+    opv: "outside",
+    gauge: "pump",
+    boiler: "heat-exchanger",
+    supply: "plumbed",
+    fill: "main-switch",
+    groups: 2,
+    heating: { watts: 3800, litres: 11, to: 124 },
+    warmUp: { boilerReady: 30, machineWarm: 60, heatSoaked: 120 },
+    buttons: "volume",
+    knobs: ["opv", "pressurestat", "line-regulator", "dose-button", "grind"],
+    cautions: [
+      "live-parts",
+      "hot",
+      "dry-element",
+      "pressure-vessel",
+      "lift",
+      "water",
+      "back-flow",
+      "carbon-fines",
+      "supply",
+    ],
+    tools: ["Line pressure gauge", "Bucket, 10 L", "Spanners"],
+    special: [
+      "Set the pump with the line connected and the other group closed.",
+      "A flow meter and two or four dose buttons per group.",
+    ],
+  },
+  K12: {
+    label: "Saturated group with flow control",
+    gauge: "group",
+    boiler: "dual",
+    fill: "own",
+    readySign: "display",
+    heating: { watts: 1400, litres: 1.1, to: 128 },
+    warmUp: { boilerReady: 8, machineWarm: 35, heatSoaked: null },
+    descaling: "workshop-only",
+    knobs: ["opv", "offset", "pre-infusion", "grind"],
+    special: ["The valve is a ceiling at about 12 bar.", "Where the gauge is tapped changes what it shows."],
+  },
+  K13: {
+    label: "Small machine, pressurised basket",
+    threeWayValve: false,
+    opv: "spring",
+    boiler: "thermoblock",
+    heating: { watts: 1100, litres: 0.06, to: 94 },
+    warmUp: { boilerReady: 1, machineWarm: 10, heatSoaked: null },
+    buttons: "time",
+    knobs: ["spring", "dose-button"],
+    cautions: ["live-parts", "hot", "trapped-pressure", "supply"],
+    forbidden: ["Never turn the handle while pressure is trapped behind it."],
+    special: ["No screw: a spring change instead."],
+  },
+  K14: {
+    label: "On-demand grinder",
+    pump: "none",
+    threeWayValve: false,
+    opv: "none",
+    boiler: "none",
+    supply: "none",
+    fill: "none",
+    groups: 0,
+    readySign: "none",
+    heating: null,
+    warmUp: { boilerReady: 0, machineWarm: 0, heatSoaked: null },
+    descaling: "dismantle-only",
+    grinder: "itself",
+    knobs: ["timer", "grind"],
+    cautions: ["burrs", "supply"],
+    tools: ["Scale to 0.1 g", "Grinder brush", "Vacuum"],
+    forbidden: ["No water near the burrs."],
+    special: ["Doses by seconds: grams a second depend on the setting, so a grind change asks for re-timing."],
+  },
+};
+
+export const KINDS = Object.fromEntries(
+  KIND_IDS.map((id) => {
+    const given = { ...HOME, ...GIVEN[id] };
+    return [id, { id, gaugeDrop: given.gauge === "pump" ? 1 : 0, ...given } satisfies MachineKind];
+  }),
+) as Readonly<Record<KindId, MachineKind>>;
+
+/** What a model says of itself, over what its kind says. */
+export interface ModelCard {
+  readonly ratingPlate: { readonly volts: number; readonly watts: number; readonly hertz: 50 | 60 };
+  readonly boilerLitres: number;
+  readonly elementWatts: number;
+  readonly descaling: MachineKind["descaling"];
+  readonly buttons: MachineKind["buttons"];
+  /** Degrees the display is corrected by, at least, and whether a positive offset makes the water hotter. Null: no offset. */
+  readonly offset: { readonly step: number; readonly raises: boolean } | null;
+  /** Idle line pressure allowed, bar; null for tank machines. */
+  readonly linePressure: { readonly lowest: number; readonly highest: number } | null;
+  /** Steam pressure that passes, bar; null where it can't be read. */
+  readonly steamPressure: { readonly lower: number; readonly upper: number } | null;
+  readonly note: string;
+}
+
+/** The card a model starts with: its kind's usual figures. */
+export function usualCard(kind: MachineKind): ModelCard {
+  return {
+    ratingPlate: { volts: 230, watts: (kind.heating?.watts ?? 250) + (kind.pump === "none" ? 0 : 60), hertz: 50 },
+    boilerLitres: kind.heating?.litres ?? 0,
+    elementWatts: kind.heating?.watts ?? 0,
+    descaling: kind.descaling,
+    buttons: kind.buttons,
+    offset: kind.knobs.includes("offset") ? { step: kind.id === "K5" ? 1 : 0.5, raises: true } : null,
+    linePressure: kind.supply === "plumbed" ? { lowest: 3, highest: 6 } : null,
+    steamPressure: !kind.steamGauge
+      ? null
+      : kind.boiler === "lever"
+        ? { lower: 1, upper: 1.2 }
+        : { lower: 1.2, upper: 1.4 },
+    note: "",
+  };
+}

@@ -60,18 +60,14 @@ async function inJob(
     if (!mine) throw new Refused("There is no such job in this workshop.");
     if (mine.state === "signed") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
+    // Before the write: after signing, the job's row takes no more changes.
+    await tx
+      .update(job)
+      .set({ revision: sql`${job.revision} + 1` })
+      .where(eq(job.id, jobId));
     await write(tx, row!);
-    await touch(tx, by.workshop.id, jobId);
+    await tell(tx, by.workshop.id, jobId);
   });
-}
-
-/** A write has changed this job: what was worked out before is old, and who shows it hears of it. */
-export async function touch(tx: Transaction, workshopId: string, jobId: string) {
-  await tx
-    .update(job)
-    .set({ revision: sql`${job.revision} + 1` })
-    .where(eq(job.id, jobId));
-  await tell(tx, workshopId, jobId);
 }
 
 function keys({ commandId, jobId, by }: Target) {

@@ -1,0 +1,1 @@
+export { airPressure } from "./atmosphere";

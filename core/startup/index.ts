@@ -1,0 +1,1 @@
+export { type Burst, type BurstRule, type BurstState, FILL, NO_WATER, PRIME, burstState } from "./bursts";

@@ -1,0 +1,10 @@
+export {
+  type Heating,
+  type Prediction,
+  WARM_LEVELS,
+  WARM_WORDS,
+  type WarmLevel,
+  predictWarmUp,
+  shortestHeatUp,
+  tooFast,
+} from "./predict";
