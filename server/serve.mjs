@@ -28,9 +28,11 @@ server.listen(port, "127.0.0.1", () => {
   if (process.send) process.send("listening");
 });
 
-for (const signal of ["SIGINT", "SIGTERM"])
-  process.on(signal, () => {
-    server.close(() => process.exit(0));
-    // Event streams stay open for ever by design: end them.
-    server.closeAllConnections();
-  });
+const stop = () => {
+  server.close(() => process.exit(0));
+  // Event streams stay open for ever by design: end them.
+  server.closeAllConnections();
+};
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, stop);
+// Whoever started it is gone, perhaps killed: it must not hold the port against the next start.
+process.on("disconnect", stop);
