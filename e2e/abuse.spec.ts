@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import sharp from "sharp";
-import { STRANGER, expect, freshMachine, read, signIn, startService, test, toAsFound } from "./workshop";
+import { STRANGER, expect, freshMachine, openMachine, read, signIn, startService, test, toAsFound } from "./workshop";
 
 /** What goes wrong at a bench: slips, lost connections, other people's addresses, and worse intentions. */
 
@@ -215,16 +215,19 @@ test("another workshop's records do not exist here, by whatever address", async 
   await page.waitForURL(/\/jobs\//);
   const job = new URL(page.url()).pathname;
   await page.goto("/");
-  const machine = await page.getByRole("link", { name: "BV-70418" }).getAttribute("href");
+  await openMachine(page, "BV-70418");
+  const machine = new URL(page.url()).pathname;
 
   const stranger = await browser.newPage({ baseURL: baseURL! });
   await signIn(stranger, STRANGER);
-  await expect(stranger.getByRole("link", { name: "BV-70418" })).toHaveCount(0);
+  await stranger.getByRole("searchbox").fill("BV-70418");
+  await expect(stranger.getByText("0 machines found")).toBeAttached();
   for (const path of [
     job,
-    `${job}/news`,
     `${job}/photos/${job.split("/").pop()}`,
-    machine!,
+    machine,
+    `${machine}/edit`,
+    "/machines/serial/BV-70418",
     "/jobs/not-an-id",
     "/machines/1%20OR%201=1",
     "/owner/guess",

@@ -95,9 +95,12 @@ test("by keyboard alone", async ({ page }) => {
   await page.keyboard.press("/");
   await page.keyboard.type(serial.toLowerCase());
   await expect(page.getByText("1 machine found")).toBeAttached();
-  await page.keyboard.press("Tab");
+  await tabTo(page, "a[href^='/machines/']:not([href$=new])");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Tryout K3" })).toBeVisible();
+  await tabTo(page, "input[name=type]");
+  for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowDown");
+  await expect(page.getByRole("radio", { name: "Pressure check" })).toBeChecked();
   await tabTo(page, "textarea[name=complaint]");
   await page.keyboard.type("Sour.");
   await tabTo(page, "select[name=school]");

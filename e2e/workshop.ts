@@ -3,7 +3,7 @@ import { type Page, expect, test as base } from "@playwright/test";
 import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
 import { randomLcg } from "d3-random";
 import { randomUUID } from "node:crypto";
-import { eq } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import type { KindId } from "../core/kind";
 import { connect } from "../db/client";
 import { account, machine, model, owner, site } from "../db/schema";
@@ -65,14 +65,68 @@ export async function freshMachine(kind: KindId): Promise<string> {
   return serial;
 }
 
-/** Starts a service on a machine that has none open, and leaves the sheet on its first station. */
-export async function startService(page: Page, serial: string, complaint = "") {
+/** Opens a machine's page by its serial, through the bench's search. */
+export async function openMachine(page: Page, serial: string) {
   await page.goto("/");
+  await page.getByRole("searchbox").fill(serial);
+  await expect(page.getByText("1 machine found")).toBeAttached();
   await page.getByRole("link", { name: serial }).click();
-  await expect(page.getByRole("heading", { name: "Start a service" })).toBeVisible();
+  await page.waitForURL(/\/machines\//);
+}
+
+/** Starts a job on a machine that has none open, and leaves the sheet on its first station. */
+export async function startJob(page: Page, serial: string, type: string, complaint = "") {
+  await openMachine(page, serial);
+  await expect(page.getByRole("heading", { name: "Start a job" })).toBeVisible();
+  await page.getByRole("radio", { name: type }).check();
   await page.getByLabel("Complaint").fill(complaint);
-  await page.getByRole("button", { name: "Start the service" }).click();
+  await page.getByRole("button", { name: /^Start the / }).click();
   await page.waitForURL(/\/jobs\//);
+}
+
+/** Starts a pressure check. */
+export const startService = (page: Page, serial: string, complaint = "") =>
+  startJob(page, serial, "Pressure check", complaint);
+
+/** The form around a field or button of the station in hand. */
+export function formWith(page: Page, label: string | RegExp) {
+  return page.locator("[data-station-in-hand] form").filter({ has: page.getByLabel(label) });
+}
+
+/** Types a figure or words for a task of the station in hand and saves it. */
+export async function note(page: Page, label: string, value: string) {
+  const form = formWith(page, label);
+  await form.getByLabel(label).fill(value);
+  await form.getByRole("button", { name: /^Note/ }).click();
+}
+
+/** Ticks tasks of the station in hand off, one by one. */
+export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
+  for (const label of labels) {
+    const button = page.locator("[data-station-in-hand]").getByRole("button", { name: label });
+    await button.click();
+    await expect(button).toBeHidden();
+  }
+}
+
+/** Waits for a station to be the one in hand. */
+export async function atStation(page: Page, title: string) {
+  await expect(page.locator("[aria-current=step] h3")).toHaveText(title);
+}
+
+/** Lets the clocks of this page's job run ahead: what a person would wait for. */
+export async function letPass(page: Page, seconds: number) {
+  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  await db!.transaction(async (tx) => {
+    // The guard that no clock is ever set back is lifted for this test's own pretence of waiting.
+    await tx.execute(sql`ALTER TABLE timer DISABLE TRIGGER timer_ended_once`);
+    await tx.execute(sql`
+      UPDATE timer SET at = at - make_interval(secs => ${seconds}), due_at = due_at - make_interval(secs => ${seconds}),
+        ended_at = ended_at - make_interval(secs => ${seconds}) WHERE job_id = ${jobId}`);
+    await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
+    await tx.execute(sql`ALTER TABLE timer ENABLE TRIGGER timer_ended_once`);
+  });
+  await page.reload();
 }
 
 /** Gets a fresh sheet to its first reading. */

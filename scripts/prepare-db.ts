@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import { connect, poolOf } from "../db/client";
 import { migrateUp } from "../db/migrate";
 import { sheetRow } from "../db/queries/jobs";
+import { ensureStartingCards } from "../db/queries/specs";
 import { account, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
@@ -31,4 +32,5 @@ if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).fro
     });
   });
 
+await ensureStartingCards(db);
 await poolOf(db).end();

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
 import { and, eq, gt, sql } from "drizzle-orm";
 import { type RateLimiterRes, RateLimiterPostgres } from "rate-limiter-flexible";
+import type { SchoolsOf } from "../core/school";
 import { type Database, poolOf } from "../db/client";
 import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, session, workshop } from "../db/schema";
@@ -19,7 +20,8 @@ export interface SignedIn {
     id: string;
     name: string;
     town: string;
-    opvSchool: "regulate" | "ceiling";
+    schools: SchoolsOf;
+    specCardId: string | null;
     decisionRule: "simple" | "guarded";
   };
 }
@@ -94,7 +96,8 @@ const sessionQuery = onceEach((db: Database) =>
         id: workshop.id,
         name: workshop.name,
         town: workshop.town,
-        opvSchool: workshop.opvSchool,
+        schools: workshop.schools,
+        specCardId: workshop.specCardId,
         decisionRule: workshop.decisionRule,
       },
     })

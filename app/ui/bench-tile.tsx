@@ -1,17 +1,20 @@
 import { Link } from "react-router";
 import type { Tile } from "~server/jobs/bench";
 import { formatQuantity, unitById } from "~core/quantity";
+import { Countdown } from "./clock";
 
 interface Props {
   tile: Tile;
   unit: string;
+  /** The server's time, ms. */
+  at: number;
   /** This tile's job is the one on the page. */
   current?: boolean;
   wide?: boolean;
 }
 
 /** One machine in hand: where its work stands, at a glance. */
-export function BenchTile({ tile, unit, current = false, wide = false }: Props) {
+export function BenchTile({ tile, unit, at, current = false, wide = false }: Props) {
   return (
     <Link
       to={`/jobs/${tile.jobId}`}
@@ -21,15 +24,39 @@ export function BenchTile({ tile, unit, current = false, wide = false }: Props) 
       <span className="truncate font-bold">{tile.site}</span>
       <span className="truncate text-sm text-soft">{tile.model}</span>
       <span className="flex items-baseline justify-between gap-2 [&>.figure]:whitespace-nowrap">
-        <span className={wide ? "text-lg font-semibold" : "font-semibold"}>{tile.inHand}</span>
-        {tile.now && (
-          <span className="figure text-sm">{formatQuantity(tile.now.value, tile.now.resolution, unitById(unit))}</span>
+        <span className={`${wide ? "text-lg " : ""}font-semibold`}>
+          {tile.inHand}
+          {tile.until !== null && <span className="font-normal text-soft"> waits</span>}
+        </span>
+        {tile.until !== null ? (
+          <Countdown dueAt={tile.until} at={at} className="font-semibold" />
+        ) : (
+          tile.now && (
+            <span className="figure text-sm">
+              {formatQuantity(tile.now.value, tile.now.resolution, unitById(unit))}
+            </span>
+          )
         )}
       </span>
-      {wide && <span className="text-sm text-soft">needs {tile.needs}</span>}
+      {wide && (
+        <span className="text-sm text-soft" suppressHydrationWarning>
+          {tile.until === null ? `ready for hands, needs ${tile.needs}` : `no hands until ${timeOf(tile.until)}`}
+        </span>
+      )}
+      {(tile.until === null || tile.due) &&
+        tile.clocks.slice(0, wide ? 3 : 1).map((clock) => (
+          <span key={clock.label} className="flex justify-between gap-2 text-sm text-soft">
+            <span className="truncate">{clock.dueAt <= at ? `${clock.label}: due` : clock.label}</span>
+            <Countdown dueAt={clock.dueAt} at={at} className={clock.dueAt <= at ? "font-semibold text-ink" : ""} />
+          </span>
+        ))}
       <Steps done={tile.done} of={tile.of} />
     </Link>
   );
+}
+
+function timeOf(ms: number): string {
+  return new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }
 
 /** Stations as slanted cuts on a tally: done ones filled. One drawing, stretched to the tile. */

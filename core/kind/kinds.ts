@@ -200,6 +200,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     label: "Compact heat exchanger, tank",
     ...BIG,
     heavy: false,
+    cautions: ["live-parts", "hot", "dry-element", "pressure-vessel", "supply"],
     gauge: "pump",
     boiler: "heat-exchanger",
     heating: { watts: 1400, litres: 1.2, to: 125 },

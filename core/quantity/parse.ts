@@ -152,3 +152,29 @@ function exampleFor(unit: Unit): string {
   };
   return `${unit.id === "psi" ? "130" : (figure[unit.dimension] ?? "30")} ${unit.symbol}`;
 }
+
+export type ParsedRange = { ok: true; low: number; high: number; unit: Unit } | NotParsed;
+
+/**
+ * Understands a figure or a step left open, as a strip shows it: "4 °dH", "3-4 °dH", "between 3 and 4", "3 to 4 gpg".
+ * The unit may stand behind the second figure alone. Values in the stored unit.
+ *
+ * @example parseRange("between 3 and 4 °dH", "hardness", unitById("mg/L")) // low 53.5, high 71.4
+ */
+export function parseRange(typed: string, dimension: Dimension, assumed: Unit): ParsedRange {
+  const text = typed.trim();
+  const parts = /^(?:between\s+)?(.+?)\s*(?:\s(?:and|to|or)\s|[–—…]|(?<=[\d°A-Za-z/])\s*-\s*(?=[\d.]))\s*(.+)$/i.exec(
+    text,
+  );
+  if (!parts) {
+    const one = parseQuantity(text, dimension, assumed);
+    return one.ok ? { ok: true, low: one.value, high: one.value, unit: one.unit } : one;
+  }
+  const second = parseQuantity(parts[2]!, dimension, assumed);
+  if (!second.ok) return second;
+  const first = parseQuantity(parts[1]!, dimension, second.unit);
+  if (!first.ok) return first;
+  if (first.value > second.value)
+    return no("not-a-number", `“${short(text)}” runs backwards. Type the smaller figure first.`);
+  return { ok: true, low: first.value, high: second.value, unit: second.unit };
+}

@@ -1,42 +1,94 @@
-import { READINGS_NEEDED, type Station, type StationId } from "./stations";
+import { aim } from "../metrology";
+import { burstState } from "../startup";
+import { PURGE_LITRES } from "../water";
+import type { Station, StationId, Task } from "./plan";
+import { type SheetRecords, chosen, figure, latest } from "./records";
 
-/** What has been recorded so far, as far as the order of work depends on it. */
-export interface SheetRecords {
-  /** Stations with at least one note. */
-  noted: ReadonlySet<string>;
-  /** Ticks and confirmed hard stops. */
-  ticked: ReadonlySet<string>;
-  /** Readings that stand (not superseded) and moves, in order. */
-  events: readonly ("reading" | "move")[];
-  /** The engine accepts where the knob stands now. */
-  accepted: boolean;
-  /** A fault was taken as the end of adjusting. */
-  faultTaken: boolean;
-  signed: boolean;
-}
+/** Two readings at least: one alone shows no slip. Common practice: "read, note, repeat". */
+export const READINGS_NEEDED = 2;
+
+export type StationState = "done" | "skipped" | "ready" | "running" | "blocked";
 
 export interface StationProgress {
   station: Station;
-  state: "done" | "open" | "ahead";
-  /** What it waits for, when ahead. */
-  waitsFor?: string;
+  state: StationState;
+  /** Why it is blocked, or why it was skipped. */
+  why?: string;
+  /** When what runs by itself is due, ms. */
+  until?: number;
 }
 
-/** Where each station stands: the first that is not done is open, those behind it wait. */
-export function progress(stations: readonly Station[], records: SheetRecords): StationProgress[] {
-  const open = stations.findIndex((s) => !isDone(s.id, records));
-  return stations.map((station, i) =>
-    i === open
-      ? { station, state: "open" }
-      : open !== -1 && i > open
-        ? { station, state: "ahead", waitsFor: stations[open]!.title }
-        : { station, state: "done" },
+/** Where each station stands now: what is done, what is ready, what is blocked and why, what runs by itself. */
+export function progress(stations: readonly Station[], records: SheetRecords, now: number): StationProgress[] {
+  const closed = new Set<StationId>();
+  const goesBack = chosen(records, "look-over.decision") === "return";
+  const states = new Map<StationId, StationProgress>();
+  for (const station of stations) {
+    const tasks = tasksNow(station, records);
+    const skipped = records.skipped.get(station.id);
+    if (
+      tasks.every((task) => task.optional || isDone(task, records, now)) &&
+      !(goesBack && station.id === "look-over")
+    ) {
+      states.set(station.id, { station, state: "done" });
+      closed.add(station.id);
+    } else if (skipped !== undefined && station.skippable) {
+      states.set(station.id, { station, state: "skipped", why: skipped });
+      closed.add(station.id);
+    } else if (goesBack && station.id !== "sign") {
+      states.set(station.id, { station, state: "skipped", why: "Transport damage: the machine goes back." });
+      closed.add(station.id);
+    }
+  }
+  return stations.map((station) => {
+    const known = states.get(station.id);
+    if (known) return known;
+    const missing = requirementsOf(station, stations).find((r) => !closed.has(r.station));
+    if (missing) return { station, state: "blocked", why: missing.because };
+    const until = runsUntil(station, records, now);
+    return until === undefined ? { station, state: "ready" } : { station, state: "running", until };
+  });
+}
+
+/** What must come before: as planned, and everything before the signature. */
+function requirementsOf(station: Station, stations: readonly Station[]): Station["requires"] {
+  if (station.id !== "sign") return station.requires.filter((r) => stations.some((s) => s.id === r.station));
+  return stations.flatMap((s) =>
+    s.id === "sign" ? [] : [{ station: s.id, because: `Before the signature: ${s.title.toLowerCase()}.` }],
   );
 }
 
-/** The station in hand, or null when all is done. */
-export function stationInHand(all: readonly StationProgress[]): Station | null {
-  return all.find((p) => p.state === "open")?.station ?? null;
+export function tasksNow(station: Station, records: SheetRecords): Task[] {
+  return station.tasks.filter((task) => task.when?.(records) ?? true);
+}
+
+/**
+ * The station in hand: the one picked, while it can be worked on; else the first that is ready for hands; else what runs by itself.
+ */
+export function stationInHand(all: readonly StationProgress[], picked?: string): StationProgress | null {
+  const workable = all.filter((p) => p.state === "ready" || p.state === "running");
+  return (
+    workable.find((p) => p.station.id === picked) ?? workable.find((p) => p.state === "ready") ?? workable[0] ?? null
+  );
+}
+
+/** When the clock of a station that waits by itself is due; undefined when hands are needed. */
+function runsUntil(station: Station, records: SheetRecords, now: number): number | undefined {
+  const open = tasksNow(station, records).filter((task) => !task.optional && !isDone(task, records, now));
+  const waits = open.map((task) => waitOf(task, records, now));
+  if (waits.length === 0 || waits.some((until) => until === undefined)) return undefined;
+  return Math.min(...waits.map((until) => until!));
+}
+
+function waitOf(task: Task, records: SheetRecords, now: number): number | undefined {
+  const timers = records.timers.get(task.id) ?? [];
+  if (task.kind === "bursts") {
+    const state = burstState(timers, now, task.rule);
+    return state.phase === "pause" || state.phase === "resting" ? state.until : undefined;
+  }
+  if (task.kind !== "timer" && task.kind !== "warm") return undefined;
+  const last = timers.at(-1);
+  return last && last.endedAt === null && last.dueAt > now ? last.dueAt : undefined;
 }
 
 /** How many of the events are readings before the first move, and after the last. */
@@ -51,20 +103,44 @@ export function readingRuns(events: SheetRecords["events"]): { asFound: number; 
   };
 }
 
-function isDone(id: StationId, records: SheetRecords): boolean {
+export function isDone(task: Task, records: SheetRecords, now: number): boolean {
   const runs = readingRuns(records.events);
-  switch (id) {
-    case "look-over":
-      return records.noted.has(id);
-    case "as-found":
-      return runs.asFound >= READINGS_NEEDED || runs.moves > 0;
+  switch (task.kind) {
+    case "condition":
+      return records.notes > 0;
+    case "readings":
+      if (task.run === "as-found") return runs.asFound >= READINGS_NEEDED || runs.moves > 0;
+      // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
+      return (records.accepted || records.faultTaken) && runs.asLeft >= READINGS_NEEDED;
     case "adjust":
       return records.faultTaken || records.accepted;
-    case "as-left":
-      return runs.asLeft >= READINGS_NEEDED;
     case "sign":
       return records.signed;
+    case "bursts": {
+      const { phase } = burstState(records.timers.get(task.id) ?? [], now, task.rule);
+      return phase === "done";
+    }
+    case "timer":
+    case "warm":
+      return records.timers.get(task.id)?.some((t) => t.outcome === "done") ?? false;
+    case "purge":
+      return (figure(records, task.id) ?? 0) >= PURGE_LITRES.least;
+    case "figure":
+      return figureHolds(task, figure(records, task.id));
     default:
-      return records.ticked.has(id);
+      return latest(records, task.id) !== undefined;
   }
+}
+
+function figureHolds(task: Extract<Task, { kind: "figure" }>, value: number | undefined): boolean {
+  if (value === undefined) return false;
+  return !task.mustHold || remedyFor(task, value) === null;
+}
+
+/** What to do about a figure that must hold and does not; null when it does. */
+export function remedyFor(task: Extract<Task, { kind: "figure" }>, value: number): string | null {
+  if (!task.mustHold || !task.tolerance) return null;
+  const { lower = -Infinity, upper = Infinity } = task.tolerance;
+  if (value >= lower && value <= upper) return null;
+  return value < aim(task.tolerance) ? task.mustHold.below : task.mustHold.above;
 }

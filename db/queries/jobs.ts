@@ -23,6 +23,12 @@ export function sheetQuery(db: Queries) {
       notes: { with: { author: { columns: { name: true } } } },
       photos: { columns: { data: false } },
       ticks: { columns: { key: true } },
+      entries: { with: { author: { columns: { name: true } } }, orderBy: (e, { asc }) => [asc(e.at), asc(e.id)] },
+      timers: {
+        with: { starter: { columns: { name: true } }, ender: { columns: { name: true } } },
+        orderBy: (t, { asc }) => [asc(t.at)],
+      },
+      spec: { with: { card: { columns: { name: true } } } },
       readings: {
         columns: { budget: false },
         with: { instrument: true, reader: { columns: { name: true } } },
@@ -75,6 +81,8 @@ export function openJobsQuery(db: Queries) {
       maker: model.maker,
       model: model.name,
       site: site.name,
+      type: job.type,
+      startedAt: job.startedAt,
       tolerance: job.tolerance,
     })
     .from(job)
@@ -101,6 +109,12 @@ const preparedStanding = onceEach((db: Queries) =>
         machine: { columns: { id: true }, with: { model: true } },
         notes: { columns: { station: true } },
         ticks: { columns: { key: true } },
+        entries: {
+          columns: { id: true, task: true, value: true, at: true, supersedes: true },
+          orderBy: (e, { asc }) => [asc(e.at), asc(e.id)],
+        },
+        timers: { orderBy: (t, { asc }) => [asc(t.at)] },
+        spec: { columns: { lines: true } },
         readings: {
           with: { instrument: true },
           columns: { budget: false },

@@ -1,8 +1,7 @@
 import { and, asc, desc, eq, sql } from "drizzle-orm";
-import type { Database } from "../client";
 import type { Queries } from "./jobs";
 import { onceEach } from "./prepared";
-import { instrument, job, machine, model, owner, signature, site } from "../schema";
+import { instrument, job, machine, signature } from "../schema";
 
 const param = sql.placeholder;
 
@@ -14,7 +13,7 @@ export function machineRow(db: Queries, workshopId: string, machineId: string) {
 export function machineQuery(db: Queries) {
   return db.query.machine.findFirst({
     where: and(eq(machine.id, param("machineId")), eq(machine.workshopId, param("workshopId"))),
-    with: { model: true, site: { with: { owner: { columns: { name: true } } } } },
+    with: { model: true, site: { with: { owner: { columns: { name: true, contact: true } } } } },
   });
 }
 
@@ -32,6 +31,7 @@ export function jobsQuery(db: Queries) {
       state: job.state,
       complaint: job.complaint,
       startedAt: job.startedAt,
+      type: job.type,
       signedAt: job.signedAt,
       document: signature.document,
     })
@@ -43,28 +43,6 @@ export function jobsQuery(db: Queries) {
 }
 
 const preparedJobs = onceEach((db: Queries) => jobsQuery(db).prepare("jobs_of"));
-
-/** The workshop's machines by owner's site, for the bench's list. */
-export function machinesOf(db: Database, workshopId: string, limit: number) {
-  return db
-    .select({
-      id: machine.id,
-      serial: machine.serial,
-      maker: model.maker,
-      model: model.name,
-      kind: model.kind,
-      site: site.name,
-      town: site.town,
-      owner: owner.name,
-    })
-    .from(machine)
-    .innerJoin(model, eq(model.id, machine.modelId))
-    .innerJoin(site, eq(site.id, machine.siteId))
-    .innerJoin(owner, eq(owner.id, site.ownerId))
-    .where(eq(machine.workshopId, workshopId))
-    .orderBy(asc(site.name), asc(machine.serial))
-    .limit(limit);
-}
 
 /** Gauges in the workshop's kit, those it reaches for first on top. */
 export function kitOf(db: Queries, workshopId: string) {

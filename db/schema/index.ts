@@ -2,3 +2,4 @@ export * from "./people";
 export * from "./register";
 export * from "./jobs";
 export * from "./relations";
+export * from "./specs";

@@ -1,4 +1,8 @@
+import { sql } from "drizzle-orm";
+import type { KindId } from "../../core/kind";
 import type { BudgetLine, Tolerance } from "../../core/metrology";
+import type { SchoolsOf } from "../../core/school";
+import type { TaskValue } from "../../core/sheet";
 import {
   boolean,
   customType,
@@ -14,6 +18,7 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import { account, workshop } from "./people";
+import { specVersion } from "./specs";
 import { instrument, machine } from "./register";
 
 /** A job and what was recorded in it. Everything but the job's own state is append-only; the database refuses else. */
@@ -31,12 +36,19 @@ export const job = pgTable(
     machineId: uuid()
       .notNull()
       .references(() => machine.id),
-    type: text({ enum: ["service"] }).notNull(),
+    type: text({ enum: ["install", "service", "handover", "check"] }).notNull(),
+    /** Pinned at the start: the sheet stays what it was, whatever the register says later. */
+    kind: text().$type<KindId>().notNull(),
     state: text({ enum: ["open", "signed"] })
       .notNull()
       .default("open"),
     complaint: text().notNull().default(""),
-    opvSchool: text({ enum: ["regulate", "ceiling"] }).notNull(),
+    schools: jsonb().$type<SchoolsOf>().notNull(),
+    /** The level of warm-up that readings are held against. */
+    level: text({ enum: ["boiler-ready", "machine-warm", "heat-soaked"] })
+      .notNull()
+      .default("machine-warm"),
+    specVersionId: uuid().references(() => specVersion.id),
     decisionRule: text({ enum: ["simple", "guarded"] }).notNull(),
     /** Pinned at the start: a later change of card or school never changes an old verdict. */
     tolerance: jsonb().$type<Tolerance>().notNull(),
@@ -66,15 +78,24 @@ const record = () => ({
   at: at(),
 });
 
-export const note = pgTable("note", { ...record(), station: text().notNull(), text: text().notNull() }, (t) => [
-  index("note_job").on(t.jobId),
-]);
+export const note = pgTable(
+  "note",
+  {
+    ...record(),
+    station: text().notNull(),
+    /** Where on the machine; empty: all of it. */
+    area: text().notNull().default(""),
+    text: text().notNull(),
+  },
+  (t) => [index("note_job").on(t.jobId)],
+);
 
 export const photo = pgTable(
   "photo",
   {
     ...record(),
     station: text().notNull(),
+    area: text().notNull().default(""),
     mime: text().notNull(),
     width: integer().notNull(),
     height: integer().notNull(),
@@ -88,6 +109,47 @@ export const photo = pgTable(
 export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [
   uniqueIndex("tick_once").on(t.jobId, t.key),
 ]);
+
+/** What was recorded for a task of the sheet: a figure, a choice, words. */
+export const entry = pgTable(
+  "entry",
+  {
+    ...record(),
+    task: text().notNull(),
+    value: jsonb().$type<TaskValue>().notNull(),
+    /** As typed, and the unit it was understood in. */
+    typed: text().notNull().default(""),
+    unit: text().notNull().default(""),
+    supersedes: uuid(),
+  },
+  (t) => [index("entry_job").on(t.jobId, t.at), uniqueIndex("entry_superseded_once").on(t.supersedes)],
+);
+
+/**
+ * Something timed, on the server: it outlives reloads, sign-outs and restarts. The start is a record like any other; how it ended
+ * is filled in once.
+ */
+export const timer = pgTable(
+  "timer",
+  {
+    ...record(),
+    task: text().notNull(),
+    label: text().notNull(),
+    dueAt: timestamp({ withTimezone: true }).notNull(),
+    endedAt: timestamp({ withTimezone: true }),
+    endedBy: uuid().references(() => account.id),
+    outcome: text({ enum: ["done", "alarm"] }),
+  },
+  (t) => [
+    index("timer_job").on(t.jobId, t.at),
+    index("timer_open")
+      .on(t.jobId)
+      .where(sql`ended_at is null`),
+    uniqueIndex("timer_one_open")
+      .on(t.jobId, t.task)
+      .where(sql`ended_at is null`),
+  ],
+);
 
 export const reading = pgTable(
   "reading",
@@ -113,6 +175,8 @@ export const reading = pgTable(
     uCommon: doublePrecision().notNull(),
     budget: jsonb().$type<BudgetLine[]>().notNull(),
     instrumentOutOfDate: boolean().notNull().default(false),
+    /** Taken before the chosen level of warm-up. */
+    early: boolean().notNull().default(false),
     /** The reading this one replaces; the old one stays on record. */
     supersedes: uuid(),
     reason: text().notNull().default(""),
@@ -166,7 +230,7 @@ export interface SignedValue {
 }
 
 export interface SignedDocument {
-  version: 1;
+  version: 1 | 2;
   job: string;
   type: string;
   workshop: string;
@@ -176,8 +240,9 @@ export interface SignedDocument {
   tolerance: Tolerance;
   school: "regulate" | "ceiling";
   rule: "simple" | "guarded";
-  asFound: SignedValue;
-  asLeft: SignedValue;
+  /** Null where no brew pressure was read. */
+  asFound: SignedValue | null;
+  asLeft: SignedValue | null;
   instruments: { name: string; calibratedOn: string | null; outOfDate: boolean }[];
   turns: number[];
   finding: string | null;
@@ -185,6 +250,13 @@ export interface SignedDocument {
   technician: string;
   startedAt: string;
   signedAt: string;
+  /** Since version 2: what was recorded at each station, in words, with what was skipped and why. */
+  stations?: { title: string; lines: { label: string; text: string; verdict?: string }[]; skipped?: string }[];
+  /** Since version 2: schools that decided a verdict, and the spec card. */
+  schools?: { question: string; choice: string; own: boolean }[];
+  spec?: { name: string; version: number } | null;
+  /** Readings taken before the chosen level of warm-up. */
+  early?: number;
 }
 
 /** The owner's way in: unguessable, revocable, several per job over time. */

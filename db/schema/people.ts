@@ -1,3 +1,4 @@
+import { type SchoolsOf, USUAL_SCHOOLS } from "../../core/school";
 import {
   bigint,
   boolean,
@@ -21,9 +22,9 @@ export const workshop = pgTable("workshop", {
   /** What the owner's page says to call. */
   contact: text().notNull(),
   /** Schools picked for the workshop; a job may override. */
-  opvSchool: text({ enum: ["regulate", "ceiling"] })
-    .notNull()
-    .default("regulate"),
+  schools: jsonb().$type<SchoolsOf>().notNull().default(USUAL_SCHOOLS),
+  /** The card new jobs are held against; null until one is picked: the first of the workshop's cards. */
+  specCardId: uuid(),
   decisionRule: text({ enum: ["simple", "guarded"] })
     .notNull()
     .default("guarded"),
@@ -32,6 +33,8 @@ export const workshop = pgTable("workshop", {
 export interface Preferences {
   pressureUnit: "bar" | "psi" | "kPa" | "MPa";
   theme: "system" | "light" | "dark";
+  /** When a timer is due. Absent: sound on, notifications not asked for yet. */
+  alerts?: { sound: boolean; notify: "ask" | "on" | "off" };
 }
 
 export const account = pgTable(

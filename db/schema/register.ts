@@ -1,4 +1,4 @@
-import type { KindId } from "../../core/kind";
+import type { KindId, ModelCard } from "../../core/kind";
 import type { ErrorStatement } from "../../core/metrology";
 import {
   boolean,
@@ -28,6 +28,8 @@ export const model = pgTable("model", {
   opvResponse: doublePrecision().notNull(),
   opvResponseSd: doublePrecision().notNull(),
   opvRaises: text({ enum: ["clockwise", "anticlockwise"] }).notNull(),
+  /** Rating plate, hydraulics, what is permitted: what of it differs from the kind's usual. */
+  card: jsonb().$type<Partial<ModelCard>>().notNull().default({}),
 });
 
 export const owner = pgTable("owner", {
@@ -36,6 +38,8 @@ export const owner = pgTable("owner", {
     .notNull()
     .references(() => workshop.id),
   name: text().notNull(),
+  /** Phone or address, as the workshop keeps it. */
+  contact: text().notNull().default(""),
 });
 
 export const site = pgTable("site", {
@@ -48,6 +52,10 @@ export const site = pgTable("site", {
     .references(() => owner.id),
   name: text().notNull(),
   town: text().notNull(),
+  /** Metres above the sea: decides at what temperature water boils. */
+  altitude: doublePrecision().notNull().default(0),
+  /** What is known of the water, in words: softened, well, mains. */
+  water: text().notNull().default(""),
 });
 
 export const machine = pgTable(
@@ -71,8 +79,18 @@ export const machine = pgTable(
     gaugeToGroup: doublePrecision().notNull().default(0),
     gaugeToGroupU: doublePrecision().notNull().default(0),
     modifications: text().notNull().default(""),
+    coffee: text().notNull().default(""),
+    grinder: text().notNull().default(""),
+    /** Owner, serial, maker, model, site, town in lower case, kept up by triggers for search as you type. */
+    search: text().notNull().default(""),
   },
-  (t) => [uniqueIndex("machine_serial").on(t.workshopId, t.serial), index("machine_site").on(t.siteId)],
+  (t) => [
+    uniqueIndex("machine_serial").on(t.workshopId, t.serial),
+    index("machine_site").on(t.siteId),
+    index("machine_model").on(t.modelId),
+    index("machine_search").using("gin", t.search.op("gin_trgm_ops")),
+    index("machine_register").on(t.workshopId, t.search, t.id),
+  ],
 );
 
 export const instrument = pgTable(

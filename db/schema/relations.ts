@@ -1,7 +1,8 @@
 import { relations } from "drizzle-orm";
-import { adjustment, finding, job, note, ownerLink, photo, reading, signature, tick } from "./jobs";
+import { adjustment, entry, finding, job, note, ownerLink, photo, reading, signature, tick, timer } from "./jobs";
 import { account } from "./people";
 import { instrument, machine, model, owner, site } from "./register";
+import { specCard, specVersion } from "./specs";
 
 /** How records hang together, so that a page's data is one query. */
 
@@ -11,6 +12,9 @@ export const jobRelations = relations(job, ({ one, many }) => ({
   notes: many(note),
   photos: many(photo),
   ticks: many(tick),
+  entries: many(entry),
+  timers: many(timer),
+  spec: one(specVersion, { fields: [job.specVersionId], references: [specVersion.id] }),
   readings: many(reading),
   adjustments: many(adjustment),
   findings: many(finding),
@@ -58,3 +62,16 @@ export const findingRelations = relations(finding, ({ one }) => ({
 export const linkRelations = relations(ownerLink, ({ one }) => ({
   job: one(job, { fields: [ownerLink.jobId], references: [job.id] }),
 }));
+export const entryRelations = relations(entry, ({ one }) => ({
+  job: one(job, { fields: [entry.jobId], references: [job.id] }),
+  author: one(account, { fields: [entry.by], references: [account.id] }),
+}));
+export const timerRelations = relations(timer, ({ one }) => ({
+  job: one(job, { fields: [timer.jobId], references: [job.id] }),
+  starter: one(account, { fields: [timer.by], references: [account.id] }),
+  ender: one(account, { fields: [timer.endedBy], references: [account.id] }),
+}));
+export const specVersionRelations = relations(specVersion, ({ one }) => ({
+  card: one(specCard, { fields: [specVersion.cardId], references: [specCard.id] }),
+}));
+export const specCardRelations = relations(specCard, ({ many }) => ({ versions: many(specVersion) }));

@@ -1,14 +1,26 @@
 import { addDays, addMinutes, formatISO, subDays } from "date-fns";
 import { randomLcg } from "d3-random";
 import { createHash } from "node:crypto";
-import { KINDS } from "../../core/kind";
+import { KINDS, type KindId } from "../../core/kind";
+import { USUAL_SCHOOLS } from "../../core/school";
 import { type Instrument, measure } from "../../core/metrology";
 import { OPV_TOLERANCE, type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
 import type { Database } from "../client";
+import { ensureStartingCards } from "../queries/specs";
 import * as t from "../schema";
 import { type Recorded, workOneVisit, yearOf } from "./history";
-import { COMPLAINTS, CONDITIONS, type DemoMachine, MACHINES, OTHER_MACHINE } from "./machines";
+import {
+  ALTITUDES,
+  COFFEES,
+  COMPLAINTS,
+  CONDITIONS,
+  type DemoMachine,
+  GRINDERS,
+  MACHINES,
+  OTHER_MACHINE,
+} from "./machines";
 import { WORKSHOPS } from "./people";
+import { openSheet } from "./sheets";
 
 /** What the seed needs from outside core: how a password is hashed and how a signed job is written up. */
 export interface SeedTools {
@@ -50,9 +62,13 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
   };
   for (const w of WORKSHOPS) {
     const workshopId = idOf(w.key);
-    await db
-      .insert(t.workshop)
-      .values({ id: workshopId, name: w.name, town: w.town, contact: w.contact, opvSchool: w.opvSchool });
+    await db.insert(t.workshop).values({
+      id: workshopId,
+      name: w.name,
+      town: w.town,
+      contact: w.contact,
+      schools: { ...USUAL_SCHOOLS, opv: w.opvSchool },
+    });
     for (const a of w.accounts)
       await db.insert(t.account).values({
         id: idOf(a.email),
@@ -61,7 +77,12 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
         name: a.name,
         role: a.role,
         passwordHash: tools.passwordHash,
-        preferences: { pressureUnit: "bar", theme: "system" },
+        // One has answered how clocks shall tell; the others are asked when the first one runs.
+        preferences: {
+          pressureUnit: "bar",
+          theme: "system",
+          ...(a.email.startsWith("ilka") ? { alerts: { sound: true, notify: "off" as const } } : {}),
+        },
       });
     await db
       .insert(t.instrument)
@@ -88,6 +109,7 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
         ),
       ]);
   }
+  await ensureStartingCards(db);
   const low = WORKSHOPS[0];
   for (const [i, m] of MACHINES.entries()) await seedMachine(db, tools, idOf, low.key, m, i);
   await seedMachine(db, tools, idOf, WORKSHOPS[1].key, OTHER_MACHINE, 0);
@@ -167,7 +189,15 @@ async function seedMachine(
     .onConflictDoNothing();
   await db
     .insert(t.site)
-    .values({ id: idOf(m.site), workshopId, ownerId: idOf(m.owner), name: m.site, town: m.town })
+    .values({
+      id: idOf(m.site),
+      workshopId,
+      ownerId: idOf(m.owner),
+      name: m.site,
+      town: m.town,
+      altitude: ALTITUDES[m.town] ?? 0,
+      water: kind.supply === "plumbed" ? "Mains, cartridge under the counter" : "Mains, jug filter",
+    })
     .onConflictDoNothing();
   const place = m.modifications ? "group" : kind.gauge;
   await db.insert(t.machine).values({
@@ -181,6 +211,8 @@ async function seedMachine(
     gaugeToGroup: place === "pump" ? -kind.gaugeDrop : 0,
     gaugeToGroupU: place === "pump" ? 0.2 : 0,
     modifications: m.modifications ?? "",
+    coffee: kind.groups === 0 ? "" : COFFEES[index % COFFEES.length]!,
+    grinder: kind.grinder === "separate" ? GRINDERS[index % GRINDERS.length]! : "",
   });
   if (place !== "none")
     await db.insert(t.instrument).values({
@@ -197,6 +229,14 @@ async function seedMachine(
       inKit: false,
       position: 9,
     });
+  await openSheet(db, idOf, {
+    serial: m.serial,
+    kind: m.kind,
+    machineId,
+    workshopId,
+    by: idOf(w.accounts[index % w.accounts.length]!.email),
+    now: tools.now,
+  });
   if (pressureCheck(kind) === "not-applicable") return;
 
   const school: OpvSchool = m.kind === "K12" ? "ceiling" : w.opvSchool;
@@ -211,6 +251,7 @@ async function seedMachine(
       id: job,
       workshopId,
       machineId,
+      kind: m.kind,
       by,
       at,
       school,
@@ -240,6 +281,7 @@ async function seedMachine(
     id: job,
     workshopId,
     machineId,
+    kind: m.kind,
     by,
     at,
     school,
@@ -263,15 +305,25 @@ async function seedMachine(
 
 function insertJob(
   db: Database,
-  j: { id: string; workshopId: string; machineId: string; by: string; at: Date; school: OpvSchool; complaint: string },
+  j: {
+    id: string;
+    workshopId: string;
+    machineId: string;
+    kind: KindId;
+    by: string;
+    at: Date;
+    school: OpvSchool;
+    complaint: string;
+  },
 ) {
   return db.insert(t.job).values({
     id: j.id,
     workshopId: j.workshopId,
     machineId: j.machineId,
-    type: "service",
+    type: "check",
+    kind: j.kind,
     complaint: j.complaint,
-    opvSchool: j.school,
+    schools: { ...USUAL_SCHOOLS, opv: j.school },
     decisionRule: "guarded",
     tolerance: OPV_TOLERANCE[j.school],
     startedBy: j.by,

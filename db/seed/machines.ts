@@ -171,3 +171,8 @@ export const CONDITIONS = [
   "Drip tray rattles. Gasket hard. Nothing missing.",
   "No damage seen. Pump hums louder than usual for the first seconds.",
 ] as const;
+
+export const COFFEES = ["Breakwater blend", "Harbour light, medium", "Net mender’s dark", "Saltby washed"] as const;
+export const GRINDERS = ["Nettle Dose", "Brandvik Quern", "Osterley Flat 64"] as const;
+/** Metres above the sea. */
+export const ALTITUDES: Record<string, number> = { Saltby: 12, Eastquay: 4, "Hamble End": 310 };

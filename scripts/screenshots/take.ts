@@ -21,10 +21,32 @@ interface View {
 const VIEWS: readonly View[] = [
   { name: "sign-in", at: "/sign-in", signedOut: true },
   { name: "bench", at: "/" },
+  { name: "bench-phone", at: "/", phone: true },
   { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
   { name: "sheet-dark", at: /The Gutting Shed.*Next move/, theme: "dark" },
   { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
+  {
+    name: "sheet-water",
+    at: /Sefa’s kitchen/,
+    before: (page) => page.goto(`${page.url()}?look=water`).then(() => {}),
+  },
+  {
+    name: "sheet-warm-up",
+    at: /Quayside Rooms/,
+    before: (page) => page.goto(`${page.url()}?at=boiler-ready`).then(() => {}),
+  },
+  { name: "sheet-look-over", at: /Rowing club bar.*Look over/ },
   { name: "machine", at: /BV-70418/ },
+  { name: "register", at: "/register" },
+  { name: "add-machine", at: "/machines/new" },
+  { name: "library", at: "/library" },
+  { name: "kind", at: "/library/kinds/K11" },
+  {
+    name: "spec-card",
+    at: "/library",
+    before: (page) => page.getByRole("link", { name: /Certified Italian/ }).click(),
+  },
+  { name: "model-card", at: "/library", before: (page) => page.getByRole("link", { name: /Packet Two/ }).click() },
   { name: "settings", at: "/settings" },
   {
     name: "owner-page",
@@ -57,6 +79,10 @@ for (const view of VIEWS) {
   }
   if (typeof view.at === "string") await page.goto(view.at);
   else {
+    if (view.at.source.startsWith("BV-")) {
+      await page.getByRole("searchbox").fill(view.at.source);
+      await page.getByText("1 machine found").waitFor({ state: "attached" });
+    }
     await page.getByRole("link", { name: view.at }).first().click();
     await page.waitForURL(/\/(jobs|machines)\//);
   }

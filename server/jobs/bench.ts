@@ -1,8 +1,6 @@
 import { LRUCache } from "lru-cache";
-import { KINDS } from "../../core/kind";
-import { pressureCheck } from "../../core/pressure";
+import { stationInHand } from "../../core/sheet";
 import { openJobs, standingRows } from "../../db/queries/jobs";
-import { machinesOf } from "../../db/queries/machines";
 import { database } from "../database";
 import { runOf, summarise } from "./events";
 import { standOf } from "./stand";
@@ -14,8 +12,8 @@ type Progress = ReturnType<typeof progressOf>;
 // By job and revision: a write makes a new revision, so nothing here is ever out of date.
 const known = new LRUCache<string, Progress>({ max: 2000 });
 
-/** The machines in hand, each with where its job stands. */
-export async function tilesOf(workshopId: string) {
+/** The machines in hand, those ready for hands first, then by what is due next. */
+export async function tilesOf(workshopId: string, now = Date.now()) {
   const jobs = await openJobs(database(), workshopId);
   const progress = new Map<string, Progress>();
   for (const job of jobs) {
@@ -29,28 +27,45 @@ export async function tilesOf(workshopId: string) {
       known.set(`${row.id} ${row.revision}`, made);
       progress.set(row.id, made);
     }
-  return jobs.flatMap(({ id, maker, model, site, tolerance }) => {
+  const tiles = jobs.flatMap(({ id, maker, model, site, tolerance, type }) => {
     const at = progress.get(id);
-    return at ? [{ jobId: id, model: `${maker} ${model}`, site, tolerance, ...at }] : [];
+    return at
+      ? [{ jobId: id, model: `${maker} ${model}`, site, tolerance, type, now: at.now, ...standsAt(at, now) }]
+      : [];
   });
+  return tiles.sort((a, b) => rankOf(a) - rankOf(b));
 }
 
-function progressOf(row: Awaited<ReturnType<typeof standingRows>>[number]) {
-  const { stations, inHand, entries } = standOf(row);
-  const now = summarise(runOf(entries, "as-left"));
+/** Ready for hands first, in the order the jobs came; then whatever is due soonest. */
+function rankOf({ until }: { until: number | null }): number {
+  return until ?? 0;
+}
+
+/** Where a job stands at a moment: time alone moves it on. */
+function standsAt({ stand, clocks }: Progress, now: number) {
+  const stations = stand.at(now);
+  const inHand = stationInHand(stations);
+  const waits = inHand?.state === "running";
+  const due = clocks.find((t) => t.dueAt <= now);
   return {
-    inHand: inHand?.title ?? "Done",
-    needs: inHand?.needs ?? "",
-    done: stations.filter((s) => s.state === "done").length,
+    inHand: inHand?.station.title ?? "Done",
+    needs: inHand?.station.needs ?? "",
+    /** When what it waits for is due, ms; null when hands are needed now. */
+    until: waits ? (inHand.until ?? null) : null,
+    /** Clocks that run beside the work, soonest first. */
+    clocks,
+    due: due?.label ?? null,
+    done: stations.filter((s) => s.state === "done" || s.state === "skipped").length,
     of: stations.length,
-    now: now && { value: now.value, U: now.U, resolution: now.resolution },
   };
 }
 
-const SHOWN = 200;
-
-/** The register as the bench lists it, with whether a pressure check can be started. */
-export async function registerOf(workshopId: string) {
-  const all = await machinesOf(database(), workshopId, SHOWN);
-  return all.map(({ kind, ...m }) => ({ ...m, kind: KINDS[kind].label, check: pressureCheck(KINDS[kind]) }));
+function progressOf(row: Awaited<ReturnType<typeof standingRows>>[number]) {
+  const stand = standOf(row);
+  const now = summarise(runOf(stand.entries, "as-left"));
+  const clocks = row.timers
+    .filter((t) => t.endedAt === null)
+    .map((t) => ({ label: t.label, dueAt: t.dueAt.getTime() }))
+    .sort((a, b) => a.dueAt - b.dueAt);
+  return { stand, clocks, now: now && { value: now.value, U: now.U, resolution: now.resolution } };
 }

@@ -3,11 +3,13 @@ import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { sheetRow } from "../../db/queries/jobs";
 import { account, instrument, job, machine, reading, signature, workshop } from "../../db/schema";
+import { stationInHand } from "../../core/sheet";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
-import { addMove, addNote, addReading, addTick, changeLink, sign } from "./record";
+import { addMove, addNote, addReading, changeLink, sign } from "./record";
 import { standOf } from "./stand";
 import { startJob } from "./start";
+import { addTick } from "./work";
 
 /** Writes on the demo's database: order of work, one record per command, the wall, and what the database itself refuses. */
 
@@ -54,7 +56,14 @@ const turn = (turns: number) => ({ turns, typed: String(turns), supersedes: null
 async function start(serial: string): Promise<string> {
   const [m] = await db.select().from(machine).where(eq(machine.serial, serial));
   const jobId = randomUUID();
-  await startJob(lead, jobId, { machineId: m!.id, complaint: "", school: "regulate" });
+  await startJob(lead, jobId, {
+    machineId: m!.id,
+    type: "check",
+    complaint: "",
+    schools: { opv: "regulate" },
+    level: "machine-warm",
+    specCardId: null,
+  });
   return jobId;
 }
 
@@ -64,11 +73,11 @@ async function standing(jobId: string) {
 
 test("the order of work holds, whatever is sent", async () => {
   const jobId = await start("CA-S-0088");
-  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("First: look over.");
-  await addNote(target(jobId), { station: "look-over", text: "Clean." });
-  await expect(addTick(target(jobId), { key: "covers" })).rejects.toThrow("not the station in hand");
+  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("The look over comes first");
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
+  await expect(addTick(target(jobId), { key: "covers" })).rejects.toThrow("Tools are laid out before");
   await addTick(target(jobId), { key: "tools" });
-  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("First: covers off.");
+  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("The cover comes off first.");
   await addTick(target(jobId), { key: "covers" });
   await addReading(target(jobId), shown(8));
   await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("Nothing is turned yet.");
@@ -77,12 +86,12 @@ test("the order of work holds, whatever is sent", async () => {
   await expect(addReading(target(jobId), { ...shown(8), instrumentId: randomUUID() })).rejects.toThrow(
     "Choose a gauge",
   );
-  expect((await standing(jobId)).inHand!.id).toBe("as-found");
+  expect(stationInHand((await standing(jobId)).at(Date.now()))!.station.id).toBe("as-found");
 });
 
 test("a whole job: signed once, its hash is that of its document, frozen ever after", async () => {
   const jobId = await start("CA-T-4410");
-  await addNote(target(jobId), { station: "look-over", text: "Clean." });
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
   for (const key of ["tools", "covers"]) await addTick(target(jobId), { key });
   await addReading(target(jobId), shown(7.9));
   await addReading(target(jobId), shown(8));
@@ -104,7 +113,9 @@ test("a whole job: signed once, its hash is that of its document, frozen ever af
   expect(asLeft).toMatchObject({ value: expect.closeTo(9.0, 1), verdict: "holds" });
   expect([turns, school]).toEqual([[0.5], "regulate"]);
 
-  await expect(addNote(target(jobId), { station: "look-over", text: "Later." })).rejects.toThrow("This job is signed.");
+  await expect(addNote(target(jobId), { station: "look-over", area: "", text: "Later." })).rejects.toThrow(
+    "This job is signed.",
+  );
   await expect(db.update(job).set({ complaint: "x" }).where(eq(job.id, jobId))).rejects.toThrow();
   await changeLink(target(jobId), { change: "revoke", linkId: null });
   expect((await sheetRow(db, lead.workshop.id, jobId))!.links.every((l) => l.revokedAt !== null)).toBe(true);
@@ -112,7 +123,7 @@ test("a whole job: signed once, its hash is that of its document, frozen ever af
 
 test("a correction supersedes: the old reading stays and stands no more", async () => {
   const jobId = await start("NTA-8071");
-  await addNote(target(jobId), { station: "look-over", text: "Clean." });
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
   for (const key of ["tools", "covers"]) await addTick(target(jobId), { key });
   const first = randomUUID();
   await addReading(target(jobId, lead, first), shown(6));
@@ -126,15 +137,17 @@ test("a correction supersedes: the old reading stays and stands no more", async 
 
 test("the wall: another workshop's job is not there, and its command ids are nobody else's", async () => {
   const jobId = await start("BV-20077");
-  await expect(addNote(target(jobId, stranger), { station: "look-over", text: "Hello." })).rejects.toThrow(
+  await expect(addNote(target(jobId, stranger), { station: "look-over", area: "", text: "Hello." })).rejects.toThrow(
     "no such job",
   );
   await expect(changeLink(target(jobId, stranger), { change: "new", linkId: null })).rejects.toThrow(
     "Only a signed job",
   );
   const commandId = randomUUID();
-  expect(await addNote(target(jobId, lead, commandId), { station: "look-over", text: "Mine." })).toBe("done");
-  expect(await addNote(target(jobId, stranger, commandId), { station: "look-over", text: "Mine." })).toBe("clash");
+  expect(await addNote(target(jobId, lead, commandId), { station: "look-over", area: "", text: "Mine." })).toBe("done");
+  expect(await addNote(target(jobId, stranger, commandId), { station: "look-over", area: "", text: "Mine." })).toBe(
+    "clash",
+  );
   expect(await sheetRow(db, stranger.workshop.id, jobId)).toBeUndefined();
 });
 

@@ -3,7 +3,7 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { fault as faultWords } from "./faults";
 import { type GaugePlace, measure, outOfDate } from "../../core/metrology";
 import { raising } from "../../core/pressure";
-import type { StationId } from "../../core/sheet";
+import { type StationId, isEarly } from "../../core/sheet";
 import type { Transaction } from "../../db/client";
 import { type SheetRow, sheetRow } from "../../db/queries/jobs";
 import {
@@ -16,7 +16,6 @@ import {
   photo,
   reading,
   signature,
-  tick,
   type SignedDocument,
   type SignedValue,
 } from "../../db/schema";
@@ -25,7 +24,8 @@ import { type Outcome, once } from "../command";
 import { tell } from "../events";
 import { instrumentOf, runOf, standing, summarise } from "./events";
 import { judged } from "./view";
-import { standOf } from "./stand";
+import { reportOf } from "./report";
+import { type Stand, standOf } from "./stand";
 
 /** A write that the order of work, or the state of the job, does not allow now. The message is for the person. */
 export class Refused extends Error {
@@ -44,7 +44,7 @@ export interface Target {
 }
 
 /** Locks the job, checks that it is this workshop's and open, and hands over what stands in it. */
-async function inJob(
+export async function inJob(
   target: Target,
   kind: string,
   payload: unknown,
@@ -70,11 +70,11 @@ async function inJob(
   });
 }
 
-function keys({ commandId, jobId, by }: Target) {
+export function keys({ commandId, jobId, by }: Target) {
   return { id: commandId, jobId, by: by.id };
 }
 
-export function addNote(target: Target, input: { station: string; text: string }) {
+export function addNote(target: Target, input: { station: string; area: string; text: string }) {
   return inJob(target, "note", input, async (tx) => {
     await tx.insert(note).values({ ...keys(target), ...input });
   });
@@ -82,6 +82,7 @@ export function addNote(target: Target, input: { station: string; text: string }
 
 export interface StoredPhoto {
   station: string;
+  area: string;
   mime: string;
   width: number;
   height: number;
@@ -95,21 +96,19 @@ export function addPhoto(target: Target, input: StoredPhoto) {
   });
 }
 
-/** Ticks a task or confirms a hard stop. Only the station in hand can be confirmed: no stop is passed unseen. */
-export function addTick(target: Target, input: { key: string }) {
-  return inJob(target, "tick", input, async (tx, row) => {
-    if (row.ticks.some((t) => t.key === input.key)) return;
-    const { inHand } = standOf(row);
-    if (inHand?.id !== input.key)
-      throw new Refused(`“${input.key}” is not the station in hand. The sheet shows what is.`);
-    await tx
-      .insert(tick)
-      .values({ ...keys(target), ...input })
-      .onConflictDoNothing();
-  });
-}
-
 const MEASURING: readonly StationId[] = ["as-found", "adjust", "as-left", "refit"];
+const TURNING: readonly StationId[] = ["adjust", "as-left"];
+
+/** Refuses while none of these stations can be worked on, saying what is. */
+function needReady(row: SheetRow, stations: readonly StationId[], what: string): Stand {
+  const stand = standOf(row);
+  const all = stand.at(Date.now());
+  if (!all.some((p) => stations.includes(p.station.id) && p.state === "ready")) {
+    const blocked = all.find((p) => stations.includes(p.station.id) && p.state === "blocked");
+    throw new Refused(blocked?.why ?? `This job takes no more ${what}.`);
+  }
+  return stand;
+}
 
 export interface ReadingInput {
   instrumentId: string;
@@ -123,12 +122,8 @@ export interface ReadingInput {
 
 export function addReading(target: Target, input: ReadingInput) {
   return inJob(target, "reading", input, async (tx, row) => {
-    const { inHand } = standOf(row);
     // A slip is found when it is found: correcting is allowed until the job is signed.
-    if (!input.supersedes && !(inHand && MEASURING.includes(inHand.id)))
-      throw new Refused(
-        inHand ? `First: ${inHand.title.toLowerCase()}. Readings come after it.` : "This job takes no more readings.",
-      );
+    const { records } = input.supersedes ? standOf(row) : needReady(row, MEASURING, "readings");
     const gauge = await gaugeOf(tx, target.by.workshop.id, input.instrumentId, row.machine.id);
     const place: GaugePlace =
       input.place === "group"
@@ -151,6 +146,7 @@ export function addReading(target: Target, input: ReadingInput) {
       u: measured.u,
       uCommon: measured.uCommon,
       budget: measured.budget,
+      early: row.type !== "check" && isEarly(records, row.level, Date.now()),
       instrumentOutOfDate: outOfDate(gauge, new Date().toISOString().slice(0, 10)),
     });
   });
@@ -176,13 +172,7 @@ export interface MoveInput {
 
 export function addMove(target: Target, input: MoveInput) {
   return inJob(target, "move", input, async (tx, row) => {
-    const stand = standOf(row);
-    if (!input.supersedes && stand.inHand?.id !== "adjust" && stand.inHand?.id !== "as-left")
-      throw new Refused(
-        stand.inHand
-          ? `Nothing is turned yet. First: ${stand.inHand.title.toLowerCase()}.`
-          : "This job takes no more moves.",
-      );
+    const stand = input.supersedes ? standOf(row) : needReady(row, TURNING, "moves");
     const { action } = stand.advice;
     await tx.insert(adjustment).values({
       ...keys(target),
@@ -208,18 +198,15 @@ function sequenceFor(row: SheetRow, supersedes: string | null, kind: "reading" |
 /** Takes the engine's fault as the end of adjusting. */
 export function takeFault(target: Target, input: { text: string }) {
   return inJob(target, "finding", input, async (tx, row) => {
-    const { advice, inHand } = standOf(row);
-    if (inHand?.id !== "adjust" || advice.action.kind !== "fault")
-      throw new Refused("No fault is on the sheet now. Read again first.");
+    const { advice } = needReady(row, ["adjust"], "findings");
+    if (advice.action.kind !== "fault") throw new Refused("No fault is on the sheet now. Read again first.");
     await tx.insert(finding).values({ ...keys(target), fault: advice.action.fault, text: input.text });
   });
 }
 
 export function sign(target: Target, input: { name: string; remark: string }) {
   return inJob(target, "sign", input, async (tx, row) => {
-    const stand = standOf(row);
-    if (stand.inHand?.id !== "sign")
-      throw new Refused(`Not ready to sign. First: ${stand.inHand?.title.toLowerCase() ?? "the sheet"}.`);
+    needReady(row, ["sign"], "signatures");
     await writeSignature(tx, row, target, input, new Date());
   });
 }
@@ -233,7 +220,8 @@ export async function writeSignature(
   at: Date,
 ) {
   const document = documentOf(row, target.by, input, at);
-  if (document.asLeft.verdict !== "holds" && document.asLeft.verdict !== "just holds" && !input.remark)
+  const left = document.asLeft?.verdict;
+  if (left && left !== "holds" && left !== "just holds" && !input.remark)
     throw new Refused(
       "The reading left is not inside its tolerance. Say what the owner should know about it.",
       "remark",
@@ -251,15 +239,17 @@ function documentOf(
   input: { name: string; remark: string },
   at: Date,
 ): SignedDocument {
-  const { entries } = standOf(row);
-  const point = (which: "as-found" | "as-left"): SignedValue => {
-    const j = judged(summarise(runOf(entries, which)), row)!;
+  const stand = standOf(row);
+  const { entries } = stand;
+  const point = (which: "as-found" | "as-left"): SignedValue | null => {
+    const j = judged(summarise(runOf(entries, which)), row);
+    if (!j) return null;
     const { value, U, k, resolution, pInside, verdict, readings } = j;
     return { value, U, k, resolution, pInside, verdict, readings };
   };
   const used = new Map(row.readings.map((r) => [r.instrumentId, r]));
   return {
-    version: 1,
+    version: 2,
     job: row.id,
     type: row.type,
     workshop: by.workshop.name,
@@ -271,9 +261,9 @@ function documentOf(
       town: row.machine.site.town,
     },
     complaint: row.complaint,
-    condition: row.notes.map((n) => n.text),
+    condition: row.notes.map((n) => (n.area ? `${n.area}: ${n.text}` : n.text)),
     tolerance: row.tolerance,
-    school: row.opvSchool,
+    school: row.schools.opv,
     rule: row.decisionRule,
     asFound: point("as-found"),
     asLeft: point("as-left"),
@@ -288,6 +278,7 @@ function documentOf(
     technician: input.name,
     startedAt: row.startedAt.toISOString(),
     signedAt: at.toISOString(),
+    ...reportOf(row, stand, at),
   };
 }
 

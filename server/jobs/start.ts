@@ -1,24 +1,37 @@
-import { KINDS } from "../../core/kind";
-import { OPV_TOLERANCE, type OpvSchool, pressureCheck } from "../../core/pressure";
-import { machineRow } from "../../db/queries/machines";
 import { and, eq } from "drizzle-orm";
+import { KINDS } from "../../core/kind";
+import { pressureCheck } from "../../core/pressure";
+import { type SchoolsOf } from "../../core/school";
+import type { JobType } from "../../core/sheet";
+import type { WarmLevel } from "../../core/warmup";
+import { machineRow } from "../../db/queries/machines";
+import { pinnedSpec } from "../../db/queries/specs";
 import { job, machine as machines } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
 import { tell } from "../events";
 import { Refused } from "./record";
+import { toleranceOf } from "./tolerance";
 
-/** Starts a service with a brew pressure check. The job's id is the command's. The tolerance is pinned now. */
-export async function startJob(
-  by: SignedIn,
-  commandId: string,
-  input: { machineId: string; complaint: string; school: OpvSchool },
-) {
+export interface StartInput {
+  machineId: string;
+  type: JobType;
+  complaint: string;
+  schools: Partial<SchoolsOf>;
+  level: WarmLevel;
+  specCardId: string | null;
+}
+
+/** Starts a job. Its id is the command's. Kind, schools, spec card and tolerance are pinned now. */
+export async function startJob(by: SignedIn, commandId: string, input: StartInput) {
   const machine = await machineRow(database(), by.workshop.id, input.machineId);
   if (!machine) throw new Refused("There is no such machine in this workshop.");
-  if (pressureCheck(KINDS[machine.model.kind]) === "not-applicable")
-    throw new Refused("This kind has no pump: a brew pressure check does not apply to it.");
+  const kind = KINDS[machine.model.kind];
+  if (input.type === "check" && pressureCheck(kind) === "not-applicable")
+    throw new Refused("This kind has no pump: a brew pressure check does not apply to it.", "type");
+  const level = kind.warmUp.heatSoaked === null && input.level === "heat-soaked" ? "machine-warm" : input.level;
+  const schools = { ...by.workshop.schools, ...input.schools };
   return once(by, commandId, "start", input, async (tx) => {
     // Locks the machine, so that two people starting at once make one job.
     await tx.select({ id: machines.id }).from(machines).where(eq(machines.id, machine.id)).for("update");
@@ -27,17 +40,20 @@ export async function startJob(
       .from(job)
       .where(and(eq(job.machineId, machine.id), eq(job.state, "open")))
       .limit(1);
-    if (open)
-      throw new Refused("A service is open on this machine already. Load the page again and go on with that one.");
+    if (open) throw new Refused("A job is open on this machine already. Load the page again and go on with that one.");
+    const spec = await pinnedSpec(tx, by.workshop.id, input.specCardId ?? by.workshop.specCardId);
     await tx.insert(job).values({
       id: commandId,
       workshopId: by.workshop.id,
       machineId: machine.id,
-      type: "service",
+      type: input.type,
+      kind: machine.model.kind,
       complaint: input.complaint,
-      opvSchool: input.school,
+      schools,
+      level,
+      specVersionId: spec?.id ?? null,
       decisionRule: by.workshop.decisionRule,
-      tolerance: OPV_TOLERANCE[input.school],
+      tolerance: toleranceOf(schools.opv, spec?.lines ?? []),
       startedBy: by.id,
     });
     await tell(tx, by.workshop.id, commandId);

@@ -1,11 +1,16 @@
 import { FAULT_CHECKS, explain } from "../../core/adjust";
 import { judge, outOfDate, pInside } from "../../core/metrology";
 import { raising } from "../../core/pressure";
-import { READINGS_NEEDED, readingRuns } from "../../core/sheet";
+import { KINDS } from "../../core/kind";
+import { overridden } from "../../core/school";
+import { READINGS_NEEDED, areasOf, readingRuns, stationInHand, toolsFor } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedIn } from "../auth";
 import { type Summary, runOf, standing, summarise } from "./events";
 import { adjustable, standOf } from "./stand";
+import { decisiveSchools } from "./report";
+import { scaleView } from "./scale";
+import { stationView } from "./station-view";
 import { wordingFor } from "./wording";
 
 export type SheetView = ReturnType<typeof sheetView>;
@@ -17,9 +22,13 @@ export function sheetView(
   kit: SheetRow["machine"]["instruments"],
   visits: VisitRow[],
   who: SignedIn,
-  today: string,
+  { now, picked, look }: { now: number; picked?: string | undefined; look?: string | undefined },
 ) {
   const stand = standOf(row);
+  const today = new Date(now).toISOString().slice(0, 10);
+  const progress = stand.at(now);
+  const looked = progress.find((p) => p.station.id === look && p.state === "done");
+  const inHand = looked ?? stationInHand(progress, picked);
   const { machine } = row;
   const rule = row.decisionRule;
   const asFound = judged(summarise(runOf(stand.entries, "as-found")), row);
@@ -39,7 +48,15 @@ export function sheetView(
       complaint: row.complaint,
       startedAt: row.startedAt.toISOString(),
       startedBy: row.starter.name,
-      school: row.opvSchool,
+      type: row.type,
+      school: row.schools.opv,
+      schools: row.schools,
+      own: overridden(row.schools, who.workshop.schools),
+      decisive: decisiveSchools(stand.plan, row),
+      level: row.level,
+      spec: row.spec && { name: row.spec.card.name, version: row.spec.version },
+      /** Set when the register lists the machine as another kind than this sheet was made for. */
+      otherKind: machine.model.kind === row.kind ? null : KINDS[machine.model.kind].label,
       rule,
       tolerance: row.tolerance,
     },
@@ -57,20 +74,25 @@ export function sheetView(
       modifications: machine.modifications,
       raises: stand.opv.raises,
     },
-    stations: stand.stations.map(({ station, state, waitsFor }) => ({ ...station, state, waitsFor: waitsFor ?? null })),
-    inHand: stand.inHand?.id ?? null,
+    at: now,
+    stations: progress.map((p) => stationView(p, stand, row, now)),
+    inHand: inHand?.station.id ?? null,
+    tools: toolsFor({ type: row.type, kind: stand.kind }),
+    areas: areasOf(stand.kind),
+    pressure: stand.plan.some((s) => s.id === "as-found"),
+    scale: scaleView(row, stand.records),
     adjustable: adjustable(stand.kind),
     needed: READINGS_NEEDED,
     runs,
     notes: row.notes.map((n) => ({
       id: n.id,
       station: n.station,
+      area: n.area,
       text: n.text,
       by: n.author.name,
       at: n.at.toISOString(),
     })),
-    photos: row.photos.map((p) => ({ id: p.id, station: p.station, width: p.width, height: p.height })),
-    ticks: row.ticks.map((t) => t.key),
+    photos: row.photos.map((p) => ({ id: p.id, station: p.station, area: p.area, width: p.width, height: p.height })),
     gauges: gauges.map((g) => ({
       id: g.id,
       name: g.name,
@@ -97,6 +119,7 @@ export function sheetView(
             value: e.row.value,
             resolution: e.row.instrument.resolution,
             reason: e.row.reason,
+            early: e.row.early,
           }
         : {
             kind: e.kind,
@@ -121,13 +144,13 @@ export function sheetView(
     },
     now: belief && { value: belief.value, sd: belief.sd, pInside: belief.pInside },
     finding: row.findings[0] ? { fault: row.findings[0].fault, text: row.findings[0].text } : null,
-    visits: visits.map(visitView),
+    visits: visits.map(visitView).filter((v) => v !== null),
     signature: row.signature && {
       name: row.signature.name,
       at: row.signature.at.toISOString(),
       hash: row.signature.hash,
       remark: row.signature.remark,
-      verdict: row.signature.document.asLeft.verdict,
+      verdict: row.signature.document.asLeft?.verdict ?? null,
     },
     links: row.links
       .filter((l) => l.revokedAt === null)
@@ -139,9 +162,9 @@ export interface VisitRow {
   jobId: string;
   signedAt: Date | null;
   document: {
-    asFound: SignedPoint;
-    asLeft: SignedPoint;
-    tolerance: { lower?: number; target?: number; upper?: number };
+    asFound: SignedPoint | null;
+    asLeft: SignedPoint | null;
+    tolerance: { lower?: number | undefined; target?: number | undefined; upper?: number | undefined };
   };
 }
 type SignedPoint = {
@@ -151,14 +174,17 @@ type SignedPoint = {
   resolution: number;
 };
 
+/** The brew pressure of an earlier visit; null when none was read then. */
 export function visitView(v: VisitRow) {
+  const { asFound, asLeft, tolerance } = v.document;
+  if (!asFound || !asLeft) return null;
   const point = ({ value, U, verdict, resolution }: SignedPoint) => ({ value, U, verdict, resolution });
   return {
     jobId: v.jobId,
     at: v.signedAt?.toISOString() ?? "",
-    asFound: point(v.document.asFound),
-    asLeft: point(v.document.asLeft),
-    tolerance: v.document.tolerance,
+    asFound: point(asFound),
+    asLeft: point(asLeft),
+    tolerance,
   };
 }
 

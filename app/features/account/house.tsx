@@ -1,18 +1,29 @@
 import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
+import { Alerts } from "./alerts";
 import { type KeyHelp, KeysHelp } from "~app/ui/keys";
-import { signedInOnly, who } from "~server/web";
+import { useNews } from "~app/ui/use-news";
+import { openClocks } from "~db/queries/clocks";
+import { database } from "~server/database";
+import { reading, signedInOnly, who } from "~server/web";
 
 /** The house around every page of a signed-in person: who is here, and the way back to the bench. */
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
-export function loader({ context }: Route.LoaderArgs) {
+export async function loader({ context }: Route.LoaderArgs) {
   const { name, role, preferences, workshop } = who(context);
-  return { who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } } };
+  const at = Date.now();
+  const clocks = await reading(() => openClocks(database(), workshop.id));
+  return {
+    at,
+    clocks: clocks.map((c) => ({ ...c, dueAt: c.dueAt.getTime() })),
+    who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } },
+  };
 }
 
 export default function House({ loaderData }: Route.ComponentProps) {
-  const { who } = loaderData;
+  const { who, clocks, at } = loaderData;
+  useNews("/news");
   const keys = useMatches().flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
     <>
@@ -22,13 +33,19 @@ export default function House({ loaderData }: Route.ComponentProps) {
       <header className="no-print flex h-13 items-center gap-2 border-b-2 border-ink bg-sheet px-3 wide:px-5">
         <Link to="/" className="flex min-h-11 items-center gap-2.5 text-lg font-bold tracking-tight">
           <Mark />
-          <span className="max-sm:sr-only">Nimble Gauge</span>
+          <span className="max-wide:sr-only">Nimble Gauge</span>
         </Link>
         <span className="ml-1 truncate text-soft">
           {who.workshop.name}
           <span className="max-wide:hidden">, {who.workshop.town}</span>
         </span>
-        <nav className="ml-auto flex items-center" aria-label="Yours">
+        <nav className="ml-auto flex items-center" aria-label="Main">
+          <Link to="/register" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well max-sm:hidden">
+            Register
+          </Link>
+          <Link to="/library" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well">
+            Library
+          </Link>
           <Link
             to="/settings"
             className="flex min-h-11 items-center truncate rounded-md px-2.5 font-semibold hover:bg-well"
@@ -39,6 +56,7 @@ export default function House({ loaderData }: Route.ComponentProps) {
           <KeysHelp keys={keys} />
         </nav>
       </header>
+      <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
       <Outlet />
     </>
   );

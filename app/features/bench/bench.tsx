@@ -1,18 +1,30 @@
-import { useId, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
+import { useId, useRef, useState } from "react";
+import { Link, useFetcher } from "react-router";
 import type { Route } from "./+types/bench";
+import { findMachines } from "~db/queries/register";
 import { BenchTile } from "~app/ui/bench-tile";
+import { ButtonLink } from "~app/ui/button";
+import { useDue } from "~app/ui/clock";
 import { useKeys } from "~app/ui/keys";
-import { useNews } from "~app/ui/use-news";
-import { registerOf, tilesOf } from "~server/jobs/bench";
+import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
+import { KINDS } from "~core/kind";
+import { database } from "~server/database";
+import { tilesOf } from "~server/jobs/bench";
 import { reading, who } from "~server/web";
 
-/** Home: the machines in hand, and the register to start from. */
+const FEW = 12;
+
+/** Home: the machines in hand, those ready for hands first, and the register to start from. */
 export async function loader({ context }: Route.LoaderArgs) {
-  const person = who(context);
+  const { workshop, preferences } = who(context);
+  const at = Date.now();
   return reading(async () => {
-    const [tiles, machines] = await Promise.all([tilesOf(person.workshop.id), registerOf(person.workshop.id)]);
-    return { tiles, machines, unit: person.preferences.pressureUnit };
+    const [tiles, found] = await Promise.all([
+      tilesOf(workshop.id, at),
+      findMachines(database(), workshop.id, { text: "", after: null, limit: FEW }),
+    ]);
+    const machines: ListedMachine[] = found.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind].label }));
+    return { at, tiles, machines, unit: preferences.pressureUnit };
   });
 }
 
@@ -27,48 +39,85 @@ export const handle = {
 export const meta: Route.MetaFunction = () => [{ title: "Bench · Nimble Gauge" }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { tiles, machines, unit } = loaderData;
+  const { tiles, machines, unit, at } = loaderData;
   const search = useRef<HTMLInputElement>(null);
-  useNews("/news");
   useKeys({ "/": () => search.current?.focus() });
+  useDue(
+    tiles.flatMap((t) => [t.until, ...t.clocks.map((c) => c.dueAt)]).filter((m) => m !== null),
+    at,
+  );
+  const ready = tiles.filter((t) => t.until === null);
+  const waiting = tiles.filter((t) => t.until !== null);
   return (
     <main id="main" className="grid gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] wide:gap-10 wide:p-8">
-      <section aria-labelledby="in-hand">
-        <h1 id="in-hand" className="mb-3 text-2xl font-bold">
+      <section aria-labelledby="in-hand" className="grid content-start gap-3">
+        <h1 id="in-hand" className="text-2xl font-bold">
           On the bench
         </h1>
-        {tiles.length === 0 ? (
+        {tiles.length === 0 && (
           <p className="border-l-8 border-rule bg-sheet p-4">
-            Nothing is in hand. Open a machine from the register and start a service there.
+            Nothing is in hand. Open a machine from the register and start a job there.
           </p>
-        ) : (
-          <ul className="grid gap-3 sm:grid-cols-2">
-            {tiles.map((tile) => (
-              <li key={tile.jobId}>
-                <BenchTile tile={tile} unit={unit} wide />
-              </li>
-            ))}
-          </ul>
         )}
+        {ready.length > 0 && <Tiles name="Ready for hands" tiles={ready} unit={unit} at={at} />}
+        {waiting.length > 0 && <Tiles name="Waiting by themselves" tiles={waiting} unit={unit} at={at} />}
       </section>
       <Register machines={machines} search={search} />
     </main>
   );
 }
 
-type Machine = Route.ComponentProps["loaderData"]["machines"][number];
-
-function Register({ machines, search }: { machines: Machine[]; search: React.RefObject<HTMLInputElement | null> }) {
-  const [text, setText] = useState("");
-  const inputId = useId();
-  const found = useMemo(() => machines.filter((m) => matches(m, text)), [machines, text]);
+function Tiles({
+  name,
+  tiles,
+  unit,
+  at,
+}: {
+  name: string;
+  tiles: Route.ComponentProps["loaderData"]["tiles"];
+  unit: string;
+  at: number;
+}) {
   return (
-    <section aria-labelledby="register">
-      <div className="mb-3 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
+    <section aria-label={name} className="grid gap-2">
+      <h2 className="text-sm font-bold text-soft">{name}</h2>
+      <ul className="grid gap-3 sm:grid-cols-2">
+        {tiles.map((tile) => (
+          <li key={tile.jobId}>
+            <BenchTile tile={tile} unit={unit} at={at} wide />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+type Found = { text: string; machines: ListedMachine[] };
+
+function Register({
+  machines,
+  search,
+}: {
+  machines: ListedMachine[];
+  search: React.RefObject<HTMLInputElement | null>;
+}) {
+  const [text, setText] = useState("");
+  const fetcher = useFetcher<Found>();
+  const inputId = useId();
+  const found = text.trim() === "" ? machines : (fetcher.data?.machines ?? machines);
+  const settled = text.trim() === "" || fetcher.data?.text === text;
+  return (
+    <section aria-labelledby="register" className="grid content-start gap-3">
+      <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2">
         <h2 id="register" className="text-2xl font-bold">
-          Register
+          <Link
+            to="/register"
+            className="underline decoration-edge decoration-1 underline-offset-4 hover:decoration-ink"
+          >
+            Register
+          </Link>
         </h2>
-        <div className="min-w-56 flex-1">
+        <div className="min-w-52 flex-1">
           <label htmlFor={inputId} className="sr-only">
             Search site, owner, model, serial or town
           </label>
@@ -77,47 +126,40 @@ function Register({ machines, search }: { machines: Machine[]; search: React.Ref
             ref={search}
             type="search"
             value={text}
-            onChange={(e) => setText(e.target.value)}
+            onChange={(e) => {
+              setText(e.target.value);
+              if (e.target.value.trim() !== "")
+                void fetcher.load(`/register?${new URLSearchParams({ q: e.target.value, few: "1" })}`);
+            }}
             placeholder="Site, owner, model, serial, town"
             className="min-h-11 w-full rounded-md border-2 border-edge bg-sheet px-3"
           />
         </div>
+        <ButtonLink to="/machines/new">Add a machine</ButtonLink>
       </div>
       <p role="status" className="sr-only">
-        {found.length} {found.length === 1 ? "machine" : "machines"} found
+        {settled ? `${found.length} ${found.length === 1 ? "machine" : "machines"} found` : "Searching"}
       </p>
-      {found.length === 0 && (
-        <p className="bg-sheet p-4">No machine here matches “{text}”. Clear the search to see all.</p>
+      {found.length === 0 && settled && (
+        <p className="bg-sheet p-4">
+          {text
+            ? `No machine here matches “${text}”. Clear the search, or add it.`
+            : "The register is empty. Add the first machine."}
+        </p>
       )}
-      <ul className="divide-y divide-rule bg-sheet">
+      <ul className={`divide-y divide-rule bg-sheet ${settled ? "" : "opacity-60"}`}>
         {found.map((m) => (
-          <li key={m.id}>
-            <Link
-              to={`/machines/${m.id}`}
-              className="grid min-h-14 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 px-3 py-2 hover:bg-well"
-            >
-              <span className="min-w-0">
-                <span className="block truncate font-semibold">
-                  {m.site}
-                  <span className="font-normal text-soft">, {m.town}</span>
-                </span>
-                <span className="block truncate text-sm text-soft">
-                  {m.maker} {m.model}, {m.kind.toLowerCase()}
-                </span>
-              </span>
-              <span className="figure text-sm">{m.serial}</span>
-            </Link>
-          </li>
+          <MachineRow key={m.id} machine={m} />
         ))}
       </ul>
+      {found.length >= FEW && (
+        <Link
+          to={`/register?${new URLSearchParams({ q: text })}`}
+          className="min-h-11 py-2 underline underline-offset-4"
+        >
+          All of them
+        </Link>
+      )}
     </section>
   );
-}
-
-function matches(m: Machine, text: string): boolean {
-  const all = `${m.site} ${m.owner} ${m.maker} ${m.model} ${m.serial} ${m.town} ${m.kind}`.toLowerCase();
-  return text
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => all.includes(word));
 }

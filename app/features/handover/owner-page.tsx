@@ -6,7 +6,7 @@ import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatQuantity, formatTurnsLong, formatUncertainty, unitById } from "~core/quantity";
 import { job, ownerLink, signature, workshop } from "~db/schema";
-import type { SignedDocument } from "~db/schema/jobs";
+import type { SignedDocument, SignedValue } from "~db/schema/jobs";
 import { database } from "~server/database";
 import { notFound, reading } from "~server/web";
 
@@ -38,8 +38,7 @@ const bar = unitById("bar");
 
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   const { document: doc, hash, contact, town } = loaderData;
-  const { asFound, asLeft, tolerance, machine } = doc;
-  const q = (value: number, resolution: number) => formatQuantity(value, resolution, bar);
+  const { asFound, asLeft, machine } = doc;
   return (
     <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
       <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
@@ -58,49 +57,8 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           </div>
         </header>
 
-        <section aria-labelledby="checked" className="grid gap-3">
-          <h2 id="checked" className="text-xl font-bold">
-            Brew pressure at the group
-          </h2>
-          <div className="flex flex-wrap items-center justify-between gap-4">
-            <p className="figure text-3xl font-semibold">
-              {q(asFound.value, asFound.resolution).replace(" bar", "")} → {q(asLeft.value, asLeft.resolution)}
-            </p>
-            <VerdictMark verdict={asLeft.verdict} large />
-          </div>
-          <Strip
-            tolerance={tolerance}
-            found={asFound}
-            left={asLeft}
-            unit="bar"
-            resolution={asLeft.resolution}
-            label="Brew pressure at the group"
-          />
-          <dl className="grid gap-x-8 gap-y-2 sm:grid-cols-2">
-            <Row name="As found">
-              {q(asFound.value, asFound.resolution)} ± {formatUncertainty(asFound.U, asFound.resolution, bar)},{" "}
-              <VerdictMark verdict={asFound.verdict} />
-            </Row>
-            <Row name="As left">
-              {q(asLeft.value, asLeft.resolution)} ± {formatUncertainty(asLeft.U, asLeft.resolution, bar)},{" "}
-              <VerdictMark verdict={asLeft.verdict} />
-            </Row>
-            <Row name="Tolerance">
-              {tolerance.lower} to {tolerance.upper} bar, {SCHOOLS[doc.school]}
-            </Row>
-            <Row name="Screw">
-              {doc.turns.length === 0
-                ? "not turned"
-                : doc.turns
-                    .map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`)
-                    .join(", then ")}
-            </Row>
-          </dl>
-          <p className="text-sm text-soft">
-            ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with{" "}
-            {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
-          </p>
-        </section>
+        {asFound && asLeft && <BrewPressure doc={doc} asFound={asFound} asLeft={asLeft} />}
+        {doc.stations && doc.stations.length > 0 && <Stations doc={doc} />}
 
         {(doc.finding || doc.remark) && (
           <section aria-labelledby="known" className="border-l-8 border-brass pl-4">
@@ -144,6 +102,94 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
       </article>
       <PrintButton />
     </main>
+  );
+}
+
+function BrewPressure({ doc, asFound, asLeft }: { doc: SignedDocument; asFound: SignedValue; asLeft: SignedValue }) {
+  const { tolerance } = doc;
+  const q = (value: number, resolution: number) => formatQuantity(value, resolution, bar);
+  return (
+    <section aria-labelledby="checked" className="grid gap-3">
+      <h2 id="checked" className="text-xl font-bold">
+        Brew pressure at the group
+      </h2>
+      <div className="flex flex-wrap items-center justify-between gap-4">
+        <p className="figure text-3xl font-semibold">
+          {q(asFound.value, asFound.resolution).replace(" bar", "")} → {q(asLeft.value, asLeft.resolution)}
+        </p>
+        <VerdictMark verdict={asLeft.verdict} large />
+      </div>
+      <Strip
+        tolerance={tolerance}
+        found={asFound}
+        left={asLeft}
+        unit="bar"
+        resolution={asLeft.resolution}
+        label="Brew pressure at the group"
+      />
+      <dl className="grid gap-x-8 gap-y-2 sm:grid-cols-2">
+        <Row name="As found">
+          {q(asFound.value, asFound.resolution)} ± {formatUncertainty(asFound.U, asFound.resolution, bar)},{" "}
+          <VerdictMark verdict={asFound.verdict} />
+        </Row>
+        <Row name="As left">
+          {q(asLeft.value, asLeft.resolution)} ± {formatUncertainty(asLeft.U, asLeft.resolution, bar)},{" "}
+          <VerdictMark verdict={asLeft.verdict} />
+        </Row>
+        <Row name="Tolerance">
+          {tolerance.lower} to {tolerance.upper} bar, {SCHOOLS[doc.school]}
+        </Row>
+        <Row name="Screw">
+          {doc.turns.length === 0
+            ? "not turned"
+            : doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`).join(", then ")}
+        </Row>
+      </dl>
+      <p className="text-sm text-soft">
+        ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with{" "}
+        {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
+      </p>
+    </section>
+  );
+}
+
+/** What was done and found at each station, and what was left out and why. */
+function Stations({ doc }: { doc: SignedDocument }) {
+  const own = (doc.schools ?? []).filter((s) => s.question);
+  return (
+    <section aria-labelledby="done" className="grid gap-3">
+      <h2 id="done" className="text-xl font-bold">
+        Done and found
+      </h2>
+      <dl className="divide-y divide-rule border-y border-rule">
+        {doc.stations!.map((s, i) => (
+          <div key={i} className="grid gap-x-4 py-2 sm:grid-cols-[11rem_1fr]">
+            <dt className="font-semibold">{s.title}</dt>
+            <dd className="grid gap-0.5">
+              {s.skipped !== undefined && <p>Left out: {s.skipped}</p>}
+              {s.lines.map((l, k) => (
+                <p key={k} className="whitespace-pre-line">
+                  <span className="text-soft">{l.label}:</span> {l.text}
+                  {l.verdict && (
+                    <>
+                      {" "}
+                      <VerdictMark verdict={l.verdict as SignedValue["verdict"]} />
+                    </>
+                  )}
+                </p>
+              ))}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <p className="text-sm text-soft">
+        {doc.spec && `Held against the card “${doc.spec.name}”, version ${doc.spec.version}. `}
+        {own.map((s) => `${s.question}: ${s.choice}.`).join(" ")}
+        {doc.early
+          ? ` ${doc.early} ${doc.early === 1 ? "reading was" : "readings were"} taken before the machine was warm.`
+          : ""}
+      </p>
+    </section>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { SheetView } from "~server/jobs/view";
 import type { Correcting } from "./log";
+import { Instrument } from "./instrument";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
@@ -17,9 +18,32 @@ interface Props {
   onCorrected: () => void;
 }
 
+/** Stations at which the brew pressure is the reading in hand, or what was measured last. */
+const AT_THE_GAUGE = ["covers", "as-found", "adjust", "as-left", "release", "refit", "sign"];
+
 /** The instrument: the reading in hand large, its strip, the next move, the entry, the last visits. */
 export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
   const moved = sheet.runs.moves > 0;
+  if (!sheet.pressure || (sheet.job.state === "open" && !AT_THE_GAUGE.includes(sheet.inHand ?? "")))
+    return (
+      <Instrument
+        sheet={sheet}
+        unit={unit}
+        newId={newId}
+        correction={
+          correcting && (
+            <Correction
+              key={correcting.id}
+              sheet={sheet}
+              unit={unit}
+              newId={newId}
+              correcting={correcting}
+              onCorrected={onCorrected}
+            />
+          )
+        }
+      />
+    );
   const now = moved ? sheet.asLeft : sheet.asFound;
   const measuring = ["as-found", "adjust", "as-left"].includes(sheet.inHand ?? "");
   const { expected } = sheet.advice;
@@ -67,7 +91,7 @@ function phase(sheet: SheetView): string {
 }
 
 function waiting(sheet: SheetView): string {
-  const open = sheet.stations.find((s) => s.state === "open");
+  const open = sheet.stations.find((s) => s.id === sheet.inHand);
   if (!open) return "";
   return open.id === "sign" || open.id === "refit" || open.id === "release"
     ? `Measured. Next on the sheet: ${open.title.toLowerCase()}.`

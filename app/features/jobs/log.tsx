@@ -37,6 +37,9 @@ export function Log({
             </span>
             <span className="min-w-0 flex-1 truncate text-sm text-soft">
               {line.kind === "reading" ? line.gauge : "screw"}
+              {line.kind === "reading" && line.early && (
+                <strong className="text-ink"> early: before the machine was warm</strong>
+              )}
               {line.reason && `, corrected: ${line.reason}`}
             </span>
             {onCorrect && line.stands && (

@@ -3,7 +3,7 @@ import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "./entry-form";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
-import { FieldError, TextArea, tied } from "~app/ui/field";
+import { FieldError, SelectField, TextArea, tied } from "~app/ui/field";
 
 const LIMIT = 12 * 1024 * 1024;
 
@@ -15,6 +15,24 @@ export function LookOver({ sheet, newId }: { sheet: SheetView; newId: string }) 
       <Photos sheet={sheet} newId={newId} />
       <EntryForm entry={entry} className="grid gap-4">
         <input type="hidden" name="station" value="look-over" />
+        {sheet.notes.length > 0 && (
+          <ul aria-label="Condition, noted" className="grid gap-1">
+            {sheet.notes.map((n) => (
+              <li key={n.id} className="whitespace-pre-line">
+                {n.area && <strong>{n.area}: </strong>}
+                {n.text} <span className="text-sm text-soft">{n.by}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+        <SelectField field={entry.fields.area!} label="Where">
+          <option value="">all of it</option>
+          {sheet.areas.map((a) => (
+            <option key={a} value={a}>
+              {a}
+            </option>
+          ))}
+        </SelectField>
         <TextArea
           field={entry.fields.text!}
           label="Condition as it stands"
@@ -47,13 +65,25 @@ function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
         Photos
       </label>
       <div className="flex flex-wrap items-center gap-2">
+        <select
+          {...tied(entry.fields.area!)}
+          aria-label="Where the photo was taken"
+          className="min-h-11 rounded-md border-2 border-edge bg-sheet px-2 text-sm"
+        >
+          <option value="">all of it</option>
+          {sheet.areas.map((a) => (
+            <option key={a} value={a}>
+              {a}
+            </option>
+          ))}
+        </select>
         {sheet.photos.map((p, i) => (
           <a
             key={p.id}
             href={`/jobs/${sheet.job.id}/photos/${p.id}`}
             target="_blank"
             rel="noreferrer"
-            aria-label={`Photo ${i + 1}, opens large`}
+            aria-label={`Photo ${i + 1}${p.area ? `, ${p.area}` : ""}, opens large`}
           >
             <img
               src={`/jobs/${sheet.job.id}/photos/${p.id}`}

@@ -1,6 +1,8 @@
 import { z } from "zod";
 import { BREW_PRESSURE_RANGE } from "~core/pressure";
 import { type Dimension, formatQuantity, parseQuantity, unitById } from "~core/quantity";
+import type { SchoolsOf } from "~core/school";
+import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
 
 /** The forms of a sheet, one schema each; the action picks by `intent`. */
@@ -18,10 +20,43 @@ function quantity(dimension: Dimension, missing: string) {
 export const noteSchema = z.object({
   commandId,
   station: z.enum(["look-over"]),
+  area: text(60).default(""),
   text: text(4000).min(1, "Write down what you see, even “no damage seen”."),
 });
 
-export const tickSchema = z.object({ commandId, key: z.enum(["tools", "covers", "release", "refit"]) });
+export const tickSchema = z.object({ commandId, key: z.string().max(80) });
+
+const yes = z
+  .string()
+  .optional()
+  .transform((x) => x === "yes");
+const task = z.string().max(80);
+
+/** What is typed is understood by the task it belongs to, on the server. */
+export const entrySchema = z.object({
+  commandId,
+  task,
+  typed: text(4000).default(""),
+  unit: z.string().max(20).default(""),
+  sure: yes,
+  capacity: text(20).default(""),
+  perDay: text(20).default(""),
+  months: text(20).default(""),
+});
+
+export const timerSchema = z.object({ commandId, task });
+export const timerEndSchema = z.object({ commandId, task, outcome: z.enum(["done", "alarm"]), sure: yes });
+export const skipSchema = z.object({
+  commandId,
+  station: z.string().max(40),
+  reason: text(500).min(3, "Say why it is left out: the report shows it."),
+});
+export const takeUpSchema = z.object({ commandId, station: z.string().max(40) });
+export const commandSchema = z.object({ commandId });
+
+export const schoolsSchema = z
+  .object({ commandId, ...schoolFields })
+  .transform(({ commandId, ...schools }) => ({ commandId, schools: schools as SchoolsOf }));
 
 const correction = {
   supersedes: id.nullish().transform((x) => x ?? null),

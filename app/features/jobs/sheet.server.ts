@@ -1,4 +1,3 @@
-import { formatISO } from "date-fns";
 import { MaxFileSizeExceededError, parseFormData } from "@remix-run/form-data-parser";
 import { z } from "zod";
 import { sheetRow, visitsBefore } from "~db/queries/jobs";
@@ -6,36 +5,43 @@ import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
 import { database } from "~server/database";
 import { PHOTO_LIMIT_BYTES, storable } from "~server/jobs/photos";
-import {
-  Refused,
-  addMove,
-  addNote,
-  addPhoto,
-  addReading,
-  addTick,
-  changeLink,
-  sign,
-  takeFault,
-} from "~server/jobs/record";
+import { Refused, addMove, addNote, addPhoto, addReading, changeLink, sign, takeFault } from "~server/jobs/record";
+import { addEntry, addTick, chooseSchools, endTimer, followKind, skipStation, startTimer } from "~server/jobs/work";
 import { tilesOf } from "~server/jobs/bench";
 import { sheetView } from "~server/jobs/view";
 import { answer, commandId } from "~server/web";
-import { faultSchema, linkSchema, moveSchema, noteSchema, readingSchema, signSchema, tickSchema } from "./schema";
+import {
+  commandSchema,
+  entrySchema,
+  faultSchema,
+  linkSchema,
+  moveSchema,
+  noteSchema,
+  readingSchema,
+  schoolsSchema,
+  signSchema,
+  skipSchema,
+  takeUpSchema,
+  tickSchema,
+  timerEndSchema,
+  timerSchema,
+} from "./schema";
 
 const VISITS = 5;
 
 /** All a sheet shows, or null when it isn't this workshop's. */
-export async function loadSheet(person: SignedIn, jobId: string) {
+export async function loadSheet(person: SignedIn, jobId: string, at: { picked?: string; look?: string }) {
   const db = database();
+  const now = Date.now();
   const [row, kit, tiles, visits] = await Promise.all([
     sheetRow(db, person.workshop.id, jobId),
     kitOf(db, person.workshop.id),
-    tilesOf(person.workshop.id),
+    tilesOf(person.workshop.id, now),
     visitsBefore(db, jobId, VISITS),
   ]);
   // The visits are only handed on with a job that is this workshop's.
   if (!row) return null;
-  return { sheet: sheetView(row, kit, visits, person, formatISO(new Date(), { representation: "date" })), tiles };
+  return { sheet: sheetView(row, kit, visits, person, { now, ...at }), tiles };
 }
 
 /** The form's content; a photo over the limit is refused before it fills the memory. */
@@ -69,14 +75,34 @@ export function writeTo(person: () => SignedIn, jobId: string, form: FormData) {
     case "photo":
       return answer(
         form,
-        z.object({ commandId, photo: z.file("Choose a photo.").min(1, "Choose a photo.") }),
-        async ({ commandId, photo }) => {
+        z.object({
+          commandId,
+          area: z.string().max(60).default(""),
+          photo: z.file("Choose a photo.").min(1, "Choose a photo."),
+        }),
+        async ({ commandId, photo, area }) => {
           const made = await storable(new Uint8Array(await photo.arrayBuffer()));
-          return addPhoto(target(commandId), { station: "look-over", ...made });
+          return addPhoto(target(commandId), { station: "look-over", area, ...made });
         },
       );
     case "tick":
       return answer(form, tickSchema, ({ commandId, key }) => addTick(target(commandId), { key }));
+    case "entry":
+      return answer(form, entrySchema, ({ commandId, ...input }) => addEntry(target(commandId), input));
+    case "timer-start":
+      return answer(form, timerSchema, ({ commandId, task }) => startTimer(target(commandId), { task }));
+    case "timer-end":
+      return answer(form, timerEndSchema, ({ commandId, ...input }) => endTimer(target(commandId), input));
+    case "skip":
+      return answer(form, skipSchema, ({ commandId, ...input }) => skipStation(target(commandId), input));
+    case "take-up":
+      return answer(form, takeUpSchema, ({ commandId, station }) =>
+        skipStation(target(commandId), { station, reason: "" }),
+      );
+    case "schools":
+      return answer(form, schoolsSchema, ({ commandId, schools }) => chooseSchools(target(commandId), { schools }));
+    case "kind":
+      return answer(form, commandSchema, ({ commandId }) => followKind(target(commandId)));
     case "reading":
       return answer(form, readingSchema, ({ commandId, ...input }) => addReading(target(commandId), input));
     case "move":

@@ -2,12 +2,13 @@ import { useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/sheet";
 import { Gauge } from "./gauge";
+import { OtherKind } from "./other-kind";
 import { StationList } from "./stations";
 import type { Correcting } from "./log";
 import { formOf, loadSheet, tooLarge, writeTo } from "./sheet.server";
 import { BenchTile } from "~app/ui/bench-tile";
 import { useKeys } from "~app/ui/keys";
-import { useNews } from "~app/ui/use-news";
+import { useDue } from "~app/ui/clock";
 import { id, notFound, reading, who } from "~server/web";
 
 /** The job sheet: bench, sheet and instrument, three zones of one page. */
@@ -15,7 +16,10 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   const person = who(context);
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  const loaded = await reading(() => loadSheet(person, jobId.data));
+  const asked = new URL(request.url).searchParams;
+  const loaded = await reading(() =>
+    loadSheet(person, jobId.data, { picked: asked.get("at") ?? undefined, look: asked.get("look") ?? undefined }),
+  );
   if (!loaded) throw notFound();
   return {
     ...loaded,
@@ -74,7 +78,11 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
   const [shown, setShown] = useState("sheet");
-  useNews(`/jobs/${sheet.job.id}/news`);
+  const moments = [
+    ...sheet.stations.flatMap((s) => [s.until, ...s.tasks.flatMap((t) => [t.clock?.dueAt, t.burst?.until])]),
+    ...tiles.map((t) => t.until),
+  ].filter((m) => m != null);
+  useDue(moments, sheet.at);
 
   const to = (selector: string) => () => zones.current?.querySelector<HTMLElement>(selector)?.focus();
   useKeys({
@@ -111,12 +119,15 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           <ul className="grid gap-px bg-rule">
             {tiles.map((tile) => (
               <li key={tile.jobId}>
-                <BenchTile tile={tile} unit={unit} current={tile.jobId === sheet.job.id} />
+                <BenchTile tile={tile} unit={unit} at={sheet.at} current={tile.jobId === sheet.job.id} />
               </li>
             ))}
           </ul>
         </section>
         <section id="sheet" className="zone relative" aria-label="Sheet">
+          {sheet.job.otherKind && sheet.job.state === "open" && (
+            <OtherKind jobId={sheet.job.id} newId={newId} kind={sheet.job.otherKind} />
+          )}
           <StationList
             sheet={sheet}
             unit={unit}

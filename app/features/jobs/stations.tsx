@@ -1,17 +1,18 @@
+import { Link } from "react-router";
+import type { StationView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
 import { HardStop } from "./hard-stop";
 import { type Correcting, Log } from "./log";
-import { LookOver } from "./look-over";
-import { SignStation, Signed } from "./sign";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
-import { Button } from "~app/ui/button";
+import { Schools } from "./schools";
+import { Signed } from "./sign";
+import { StationBody, TakeUp } from "./station-body";
+import { Countdown } from "~app/ui/clock";
 import { Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
-import { formatFigure, formatQuantity, unitById } from "~core/quantity";
-import { Link } from "react-router";
+import { formatQuantity, unitById } from "~core/quantity";
+import { JOB_TYPES } from "~core/sheet";
 
-interface Props {
+export interface StationProps {
   sheet: SheetView;
   unit: string;
   newId: string;
@@ -21,11 +22,11 @@ interface Props {
 }
 
 /** Stations down the margin: done ones are a line with their result, the one in hand is open, those ahead say what they need. */
-export function StationList(props: Props) {
+export function StationList(props: StationProps) {
   const { sheet, unit, newId } = props;
   const { machine, job } = sheet;
-  const hardStop = sheet.stations.find((s) => s.state === "open" && s.hardStop);
-  const u = unitById(unit);
+  const open = sheet.stations.find((s) => s.id === sheet.inHand);
+  const hardStop = open?.state === "ready" ? open.hardStop : null;
   return (
     <>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-2 border-rule px-4 py-3 wide:px-6">
@@ -41,10 +42,11 @@ export function StationList(props: Props) {
           {machine.maker} {machine.model} <span className="figure text-sm">{machine.serial}</span>
         </p>
         <p className="w-full text-sm text-soft">
-          Service since <Day iso={job.startedAt} />, valve to {job.school} at{" "}
-          {formatFigure(job.tolerance.lower ?? 0, 0.1, u)} to {formatQuantity(job.tolerance.upper ?? 0, 0.1, u)}
+          {JOB_TYPES[job.type].title} since <Day iso={job.startedAt} />
+          {job.spec && `, by the card “${job.spec.name}” v${job.spec.version}`}
           {job.complaint && <span className="text-ink">. “{job.complaint}”</span>}
         </p>
+        <Schools sheet={sheet} newId={newId} unit={unit} />
       </div>
       <div className="relative">
         <ol className="margin-rule px-2 py-2 wide:px-4">
@@ -52,27 +54,20 @@ export function StationList(props: Props) {
             <li
               key={station.id}
               className="relative grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-3 py-1"
-              aria-current={station.state === "open" ? "step" : undefined}
+              aria-current={station.id === sheet.inHand ? "step" : undefined}
             >
-              <StationDot number={i + 1} state={station.state} />
-              {station.state === "open" ? (
+              <StationDot number={i + 1} station={station} open={station.id === sheet.inHand} />
+              {station.id === sheet.inHand ? (
                 <div data-station-in-hand className="grid gap-3 bg-sheet p-4">
                   <h3 className="text-xl font-bold">{station.title}</h3>
-                  {station.hardStop ? (
-                    <p className="text-soft">{station.hardStop.title}. Confirm it to go on.</p>
+                  {hardStop ? (
+                    <p className="text-soft">{hardStop.title}. Confirm it to go on.</p>
                   ) : (
-                    <StationBody {...props} id={station.id} tasks={station.tasks} />
+                    <StationBody key={station.id} {...props} station={station} />
                   )}
                 </div>
               ) : (
-                <div className="flex min-h-10 items-center gap-3">
-                  <h3 className={station.state === "done" ? "font-semibold" : "text-soft"}>{station.title}</h3>
-                  {station.state === "done" ? (
-                    <Result sheet={sheet} id={station.id} unit={unit} />
-                  ) : (
-                    <span className="truncate text-sm text-soft">needs {station.needs}</span>
-                  )}
-                </div>
+                <StationLine station={station} {...props} />
               )}
             </li>
           ))}
@@ -84,105 +79,99 @@ export function StationList(props: Props) {
           </div>
         )}
       </div>
-      {hardStop?.hardStop && (
-        <HardStop key={hardStop.id} jobId={job.id} newId={newId} station={hardStop.id} stop={hardStop.hardStop} />
-      )}
+      {hardStop && open && <HardStop key={open.id} jobId={job.id} newId={newId} station={open.id} stop={hardStop} />}
     </>
   );
 }
 
-function StationDot({ number, state }: { number: number; state: "done" | "open" | "ahead" }) {
-  const look = {
-    done: "bg-ink text-on-ink border-ink",
-    open: "bg-brass-wash border-ink",
-    ahead: "bg-paper border-rule text-soft",
-  }[state];
+function StationDot({ number, station, open }: { number: number; station: StationView; open: boolean }) {
+  const look = open
+    ? "bg-brass-wash border-ink"
+    : {
+        done: "bg-ink text-on-ink border-ink",
+        skipped: "border-ink border-dashed",
+        ready: "bg-sheet border-ink",
+        running: "bg-sheet border-brass",
+        blocked: "bg-paper border-rule text-soft",
+      }[station.state];
   return (
     <span
       className={`figure z-1 mt-1 grid size-8 place-items-center rounded-sm border-2 text-sm font-semibold ${look}`}
     >
-      {state === "done" ? "✓" : number}
+      {station.state === "done" ? "✓" : station.state === "skipped" ? "–" : number}
     </span>
   );
 }
 
-function StationBody({ id, tasks, ...props }: Props & { id: string; tasks?: readonly string[] | undefined }) {
-  const { sheet, newId } = props;
-  switch (id) {
-    case "look-over":
-      return <LookOver sheet={sheet} newId={newId} />;
-    case "tools":
-      return <Tools jobId={sheet.job.id} newId={newId} tasks={tasks ?? []} />;
-    case "as-found":
-      return (
-        <Say>
-          Blind basket and gauge in, pump on, wait until the needle stands. Read, note, repeat: {sheet.needed} readings
-          before anything is turned. Water must be seen returning through the valve while the pressure is up.
-        </Say>
-      );
-    case "adjust":
-      return <Say>Follow the next move beside, read after each. The screw is turned with the pump stopped.</Say>;
-    case "as-left":
-      return <Say>The figure holds. Read until {sheet.needed} readings stand since the last turn.</Say>;
-    case "sign":
-      return <SignStation sheet={sheet} newId={newId} person={props.person} />;
-    default:
-      return null;
-  }
-}
-
-function Say({ children }: { children: React.ReactNode }) {
-  return <p>{children}</p>;
-}
-
-function Tools({ jobId, newId, tasks }: { jobId: string; newId: string; tasks: readonly string[] }) {
-  const entry = useEntry("tick", jobId, newId, { key: "tools" });
+/** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */
+function StationLine({ station, sheet, unit, newId }: { station: StationView } & StationProps) {
+  const openable = sheet.job.state === "open" && (station.state === "ready" || station.state === "running");
+  const again = sheet.job.state === "open" && station.state === "done" && station.tasks.some((t) => t.lines.length > 0);
   return (
-    <EntryForm entry={entry} className="grid gap-4">
-      <ul className="grid gap-1 sm:grid-cols-2">
-        {tasks.map((t) => (
-          <li key={t} className="flex gap-2.5">
-            <span aria-hidden="true" className="mt-2 h-1.5 w-3 shrink-0 bg-brass" />
-            {t}
-          </li>
-        ))}
-      </ul>
-      <Button look="main" name="key" value="tools" disabled={entry.busy} className="justify-self-start">
-        All laid out
-      </Button>
-    </EntryForm>
+    <div className="flex min-h-10 flex-wrap items-center gap-x-3">
+      <h3 className={station.state === "done" ? "font-semibold" : openable ? "font-semibold" : "text-soft"}>
+        {openable || again ? (
+          <Link
+            to={openable ? `?at=${station.id}` : `?look=${station.id}`}
+            preventScrollReset
+            className="inline-flex min-h-9 items-center underline decoration-edge decoration-1 underline-offset-4 hover:decoration-ink"
+          >
+            {station.title}
+          </Link>
+        ) : (
+          station.title
+        )}
+      </h3>
+      <span className="flex min-w-0 flex-1 items-center gap-3 text-sm text-soft">
+        <StationSays station={station} sheet={sheet} unit={unit} />
+      </span>
+      {station.state === "skipped" && sheet.job.state === "open" && station.skippable && (
+        <TakeUp jobId={sheet.job.id} newId={newId} station={station} />
+      )}
+    </div>
   );
 }
 
-function Result({ sheet, id, unit }: { sheet: SheetView; id: string; unit: string }) {
-  const u = unitById(unit);
-  if (id === "look-over") {
-    const notes = sheet.notes.filter((n) => n.station === id);
+function StationSays({ station, sheet, unit }: { station: StationView; sheet: SheetView; unit: string }) {
+  if (station.state === "skipped") return <span className="truncate">left out: {station.why}</span>;
+  if (station.state === "running")
     return (
-      <span className="min-w-0 truncate text-sm text-soft">
-        {sheet.photos.length > 0 && `${sheet.photos.length} ${sheet.photos.length === 1 ? "photo" : "photos"}, `}
+      <>
+        runs by itself, <Countdown dueAt={station.until!} at={sheet.at} className="font-semibold text-ink" />
+      </>
+    );
+  if (station.state === "ready") return <span className="truncate">ready, needs {station.needs}</span>;
+  if (station.state === "blocked") return <span className="truncate">{station.why}</span>;
+  if (station.id === "look-over") {
+    const notes = sheet.notes.filter((n) => n.station === station.id);
+    const photos = sheet.photos.length;
+    return (
+      <span className="min-w-0 truncate">
+        {photos > 0 && `${photos} ${photos === 1 ? "photo" : "photos"}, `}
         {notes[0]?.text}
       </span>
     );
   }
-  if (id === "adjust") {
-    const moves = sheet.runs.moves;
-    return (
-      <span className="text-sm text-soft">
-        {sheet.finding
-          ? "ended with a fault"
-          : moves === 0
-            ? "nothing turned"
-            : `${moves} ${moves === 1 ? "move" : "moves"}`}
-      </span>
-    );
+  if (station.id === "adjust") {
+    const { moves } = sheet.runs;
+    const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
+    return <>{sheet.finding ? "ended with a fault" : said}</>;
   }
-  const value = id === "as-found" ? sheet.asFound : id === "as-left" ? (sheet.asLeft ?? sheet.asFound) : null;
-  if (!value) return null;
+  const pressure =
+    station.id === "as-found" ? sheet.asFound : station.id === "as-left" ? (sheet.asLeft ?? sheet.asFound) : null;
+  if (pressure)
+    return (
+      <>
+        <span className="figure text-base font-semibold text-ink">
+          {formatQuantity(pressure.value, pressure.resolution, unitById(unit))}
+        </span>
+        <VerdictMark verdict={pressure.verdict} />
+      </>
+    );
   return (
-    <span className="flex items-center gap-3">
-      <span className="figure font-semibold">{formatQuantity(value.value, value.resolution, u)}</span>
-      <VerdictMark verdict={value.verdict} />
-    </span>
+    <>
+      <span className="min-w-0 truncate">{station.result.text}</span>
+      {station.result.verdict && <VerdictMark verdict={station.result.verdict as never} />}
+    </>
   );
 }

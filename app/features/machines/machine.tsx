@@ -1,19 +1,18 @@
-import { getFormProps, useForm } from "@conform-to/react";
-import { useRef } from "react";
-import { Form, Link, redirect, useNavigation } from "react-router";
+import { Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/machine";
-import { Button } from "~app/ui/button";
-import { FieldError, SelectField, TextArea } from "~app/ui/field";
+import { StartJob } from "./start-job";
 import { Strip } from "~app/ui/strip";
-import { useDraft } from "~app/ui/use-draft";
 import { VerdictMark } from "~app/ui/verdict";
 import { Day, day } from "~app/ui/dates";
 import { KINDS } from "~core/kind";
-import { OPV_TOLERANCE, pressureCheck } from "~core/pressure";
+import { pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
+import { JOB_TYPES } from "~core/sheet";
+import { WARM_LEVELS } from "~core/warmup";
 import { jobsOf, machineRow } from "~db/queries/machines";
+import { cardsOf } from "~db/queries/specs";
 import { database } from "~server/database";
 import { startJob } from "~server/jobs/start";
 import { visitView } from "~server/jobs/view";
@@ -26,16 +25,21 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
   return reading(async () => {
-    const [row, jobs] = await Promise.all([
+    const [row, jobs, cards] = await Promise.all([
       machineRow(database(), person.workshop.id, machineId.data),
       jobsOf(database(), machineId.data, VISITS),
+      cardsOf(database(), person.workshop.id),
     ]);
     if (!row) throw notFound();
     const kind = KINDS[row.model.kind];
     return {
       newId: uuidv7(),
       unit: person.preferences.pressureUnit,
-      school: person.workshop.opvSchool,
+      schools: person.workshop.schools,
+      cards: cards.map(({ id, name, origin }) => ({ id, name, origin })),
+      specCardId: person.workshop.specCardId,
+      levels: WARM_LEVELS.filter((l) => l !== "heat-soaked" || kind.warmUp.heatSoaked !== null),
+      heats: kind.boiler !== "none",
       machine: {
         id: row.id,
         name: `${row.model.maker} ${row.model.name}`,
@@ -50,17 +54,27 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         gaugeToGroup: row.gaugeToGroup,
         modifications: row.modifications,
         raises: row.model.opvRaises,
+        coffee: row.coffee,
+        grinder: row.grinder,
+        water: row.site.water,
+        altitude: row.site.altitude,
+        contact: row.site.owner.contact,
+        modelId: row.model.id,
       },
       open: jobs
         .filter((j) => j.state === "open")
-        .map((j) => ({ id: j.id, startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
+        .map((j) => ({ id: j.id, type: j.type, startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
       visits: jobs.flatMap((j) =>
         j.document
           ? [
               {
-                ...visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }),
+                id: j.id,
+                at: j.signedAt?.toISOString() ?? "",
+                type: j.type,
+                pressure: visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }),
                 complaint: j.complaint,
                 finding: j.document.finding,
+                skipped: (j.document.stations ?? []).filter((s) => s.skipped).length,
               },
             ]
           : [],
@@ -71,16 +85,32 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 
 const schema = z.object({
   commandId,
+  type: z.enum(["install", "service", "handover", "check"], "Choose what kind of job it is."),
   complaint: z.string().trim().max(2000, "Keep it under 2000 characters.").default(""),
   school: z.enum(["regulate", "ceiling"], "Choose how the valve is meant to be set."),
+  hardness: z.enum(["under-50", "published-band"]).optional(),
+  warmUp: z.enum(["wait", "blank-shots"]).optional(),
+  level: z.enum(["boiler-ready", "machine-warm", "heat-soaked"]).default("machine-warm"),
+  specCardId: z.uuid().optional(),
 });
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
-  return answer(await request.formData(), schema, async ({ commandId, ...input }) => {
-    await startJob(who(context), commandId, { machineId: machineId.data, ...input });
-    return redirect(`/jobs/${commandId}`) as Response;
+  return answer(await request.formData(), schema, async ({ commandId, type, complaint, level, specCardId, ...own }) => {
+    const outcome = await startJob(who(context), commandId, {
+      machineId: machineId.data,
+      type,
+      complaint,
+      level,
+      specCardId: specCardId ?? null,
+      schools: {
+        opv: own.school,
+        ...(own.hardness ? { hardness: own.hardness } : {}),
+        ...(own.warmUp ? { warmUp: own.warmUp } : {}),
+      },
+    });
+    return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
   });
 }
 
@@ -101,6 +131,23 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           <p className="text-lg text-soft">
             {machine.site}, {machine.town}
           </p>
+          <p className="flex flex-wrap gap-x-5">
+            <Link to="edit" className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4">
+              Change the entry
+            </Link>
+            <Link
+              to={`/labels?machine=${machine.id}`}
+              className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
+            >
+              Print its label
+            </Link>
+            <Link
+              to={`/library/models/${machine.modelId}`}
+              className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
+            >
+              Model card
+            </Link>
+          </p>
         </div>
         <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5 border-y-2 border-rule py-4">
           <Fact name="Owner">{machine.owner}</Fact>
@@ -119,43 +166,21 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           </Fact>
           {machine.check === "adjustable" && <Fact name="Valve">{machine.raises} raises</Fact>}
           {machine.modifications && <Fact name="Changed">{machine.modifications}</Fact>}
+          {machine.water && <Fact name="Water">{machine.water}</Fact>}
+          {machine.altitude !== 0 && <Fact name="Altitude">{machine.altitude} m</Fact>}
+          {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
+          {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}
         </dl>
         <section aria-labelledby="visits">
           <h2 id="visits" className="mb-3 text-xl font-bold">
-            Brew pressure at each visit
+            Visits
           </h2>
           {visits.length === 0 ? (
             <p className="bg-sheet p-4">No signed visit yet. The first one will stand here, found and left.</p>
           ) : (
             <ul className="divide-y divide-rule bg-sheet">
               {visits.map((v) => (
-                <li key={v.jobId}>
-                  <Link
-                    to={`/jobs/${v.jobId}`}
-                    className="grid items-center gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-well sm:grid-cols-[6.5rem_12rem_1fr_auto]"
-                  >
-                    <span className="font-semibold">
-                      <Day iso={v.at} />
-                    </span>
-                    <Strip
-                      tolerance={v.tolerance}
-                      found={v.asFound}
-                      left={v.asLeft}
-                      unit={unit}
-                      resolution={v.asLeft.resolution}
-                      size="row"
-                      label={`Visit of ${day(v.at)}`}
-                    />
-                    <span className="figure whitespace-nowrap">
-                      {formatFigure(v.asFound.value, v.asFound.resolution, u)} →{" "}
-                      {formatQuantity(v.asLeft.value, v.asLeft.resolution, u)}
-                    </span>
-                    <VerdictMark verdict={v.asLeft.verdict} />
-                    {(v.finding || v.complaint) && (
-                      <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">{v.finding ?? v.complaint}</span>
-                    )}
-                  </Link>
-                </li>
+                <Visit key={v.id} visit={v} unit={unit} />
               ))}
             </ul>
           )}
@@ -168,25 +193,61 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             to={`/jobs/${j.id}`}
             className="block border-l-8 border-brass bg-sheet p-4 font-semibold hover:bg-well"
           >
-            A service is open since <Day iso={j.startedAt} />. Go on with it.
+            {JOB_TYPES[j.type].title} open since <Day iso={j.startedAt} />. Go on with it.
             {j.complaint && <span className="mt-1 block font-normal text-soft">“{j.complaint}”</span>}
           </Link>
         ))}
-        {machine.check === "not-applicable" ? (
-          <p className="bg-sheet p-4">This kind has no pump, so there is no brew pressure to check on it.</p>
-        ) : open.length > 0 ? null : (
-          <StartService
-            key={machine.id}
-            machineId={machine.id}
-            newId={loaderData.newId}
-            school={loaderData.school}
-            unit={unit}
-            actionData={actionData}
-            measureOnly={machine.check === "measure-only"}
-          />
-        )}
+        {open.length === 0 && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
       </aside>
     </main>
+  );
+}
+
+type Visited = Route.ComponentProps["loaderData"]["visits"][number];
+
+function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
+  const u = unitById(unit);
+  const p = v.pressure;
+  return (
+    <li>
+      <Link
+        to={`/jobs/${v.id}`}
+        className="grid items-center gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-well sm:grid-cols-[7.5rem_12rem_1fr_auto]"
+      >
+        <span>
+          <span className="block font-semibold">
+            <Day iso={v.at} />
+          </span>
+          <span className="block text-sm text-soft">{JOB_TYPES[v.type].title.toLowerCase()}</span>
+        </span>
+        {p ? (
+          <>
+            <Strip
+              tolerance={p.tolerance}
+              found={p.asFound}
+              left={p.asLeft}
+              unit={unit}
+              resolution={p.asLeft.resolution}
+              size="row"
+              label={`Brew pressure, visit of ${day(v.at)}`}
+            />
+            <span className="figure whitespace-nowrap">
+              {formatFigure(p.asFound.value, p.asFound.resolution, u)} →{" "}
+              {formatQuantity(p.asLeft.value, p.asLeft.resolution, u)}
+            </span>
+            <VerdictMark verdict={p.asLeft.verdict} />
+          </>
+        ) : (
+          <span className="text-sm text-soft sm:col-span-3">no brew pressure read</span>
+        )}
+        {(v.finding || v.complaint || v.skipped > 0) && (
+          <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">
+            {v.finding ?? v.complaint}
+            {v.skipped > 0 && ` ${v.skipped} ${v.skipped === 1 ? "station" : "stations"} left out.`}
+          </span>
+        )}
+      </Link>
+    </li>
   );
 }
 
@@ -196,51 +257,5 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
       <dt className="text-soft">{name}</dt>
       <dd>{children}</dd>
     </>
-  );
-}
-
-interface StartProps {
-  machineId: string;
-  newId: string;
-  school: "regulate" | "ceiling";
-  unit: string;
-  measureOnly: boolean;
-  actionData: Route.ComponentProps["actionData"];
-}
-
-function StartService({ machineId, newId, school, unit, measureOnly, actionData }: StartProps) {
-  const ref = useRef<HTMLFormElement>(null);
-  const draft = useDraft(ref, `start:${machineId}`, newId);
-  const [form, fields] = useForm<{ complaint: string; school: string }>({
-    id: "start",
-    lastResult: actionData?.result ?? null,
-  });
-  const busy = useNavigation().state !== "idle";
-  const u = unitById(unit);
-  const range = (s: "regulate" | "ceiling") =>
-    `${formatFigure(OPV_TOLERANCE[s].lower, 0.1, u)} to ${formatQuantity(OPV_TOLERANCE[s].upper, 0.1, u)}`;
-  return (
-    <Form method="post" {...getFormProps(form)} ref={ref} onInput={draft.keep} className="grid gap-4 bg-sheet p-5">
-      <h2 className="text-xl font-bold">Start a service</h2>
-      <input type="hidden" name="commandId" value={draft.commandId} />
-      <TextArea field={fields.complaint} label="Complaint, in the owner’s words" hint="Leave empty if there is none." />
-      <SelectField
-        field={fields.school}
-        label="How the valve is meant"
-        defaultValue={school}
-        hint={
-          measureOnly
-            ? "No screw on this kind: the pressure is measured and held against this."
-            : "Two schools of the trade. The report names the one you chose."
-        }
-      >
-        <option value="regulate">Regulate: the group sees {range("regulate")}</option>
-        <option value="ceiling">Ceiling: a fail-safe at {range("ceiling")}</option>
-      </SelectField>
-      <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
-      <Button look="main" disabled={busy}>
-        {busy ? "Starting…" : "Start the service"}
-      </Button>
-    </Form>
   );
 }

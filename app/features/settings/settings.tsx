@@ -3,7 +3,10 @@ import { Form, data } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/settings";
 import { Button } from "~app/ui/button";
-import { account } from "~db/schema";
+import { SelectField } from "~app/ui/field";
+import { SCHOOLS, SCHOOL_IDS, type SchoolsOf } from "~core/school";
+import { account, workshop } from "~db/schema";
+import { schoolFields } from "~server/schools";
 import { database } from "~server/database";
 import { isDatabaseDown } from "~server/database";
 import { who } from "~server/web";
@@ -11,23 +14,48 @@ import { who } from "~server/web";
 const schema = z.object({
   pressureUnit: z.enum(["bar", "psi", "kPa", "MPa"]),
   theme: z.enum(["system", "light", "dark"]),
+  sound: z.enum(["on", "off"]),
+  notify: z.enum(["on", "off"]),
 });
+const alertsSchema = schema.pick({ sound: true, notify: true });
+const workshopSchema = z.object({ decisionRule: z.enum(["simple", "guarded"]), ...schoolFields });
 
 export function loader({ context }: Route.LoaderArgs) {
   const { name, role, preferences, workshop } = who(context);
-  return { name, role, preferences, workshop: workshop.name };
+  return {
+    name,
+    role,
+    preferences,
+    workshop: workshop.name,
+    house: role === "lead" ? { schools: workshop.schools, decisionRule: workshop.decisionRule } : null,
+  };
 }
 
 /** Setting the same twice is the same setting: no command id is needed here. */
 export async function action({ request, context }: Route.ActionArgs) {
-  const parsed = schema.safeParse(Object.fromEntries(await request.formData()));
-  if (!parsed.success)
-    return data({ saved: false, message: "Choose one of the units and themes shown." }, { status: 422 });
+  const form = Object.fromEntries(await request.formData());
+  const nothing = () => data({ saved: false, message: "Choose one of those shown." }, { status: 422 });
+  const person = who(context);
   try {
+    if (form.intent === "workshop") {
+      if (person.role !== "lead")
+        return data({ saved: false, message: "Only a lead sets the workshop’s schools." }, { status: 403 });
+      const parsed = workshopSchema.safeParse(form);
+      if (!parsed.success) return nothing();
+      const { decisionRule, ...schools } = parsed.data;
+      await database()
+        .update(workshop)
+        .set({ decisionRule, schools: schools as SchoolsOf })
+        .where(eq(workshop.id, person.workshop.id));
+      return { saved: true, message: "Saved. Open jobs keep what they began with." };
+    }
+    const only = form.intent === "alerts" ? alertsSchema.safeParse(form) : schema.safeParse(form);
+    if (!only.success) return nothing();
+    const { sound, notify, ...rest } = only.data;
     await database()
       .update(account)
-      .set({ preferences: parsed.data })
-      .where(eq(account.id, who(context).id));
+      .set({ preferences: { ...person.preferences, ...rest, alerts: { sound: sound === "on", notify } } })
+      .where(eq(account.id, person.id));
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
     return data(
@@ -46,6 +74,10 @@ const UNITS = [
   ["kPa", "kPa"],
   ["MPa", "MPa"],
 ] as const;
+const ON_OFF = [
+  ["on", "on"],
+  ["off", "off"],
+] as const;
 const THEMES = [
   ["system", "as the device"],
   ["light", "workshop paper"],
@@ -53,7 +85,7 @@ const THEMES = [
 ] as const;
 
 export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
-  const { name, role, preferences, workshop } = loaderData;
+  const { name, role, preferences, workshop, house } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-2xl gap-8 p-5 wide:py-10">
       <div>
@@ -65,15 +97,66 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
       <Form method="post" className="grid gap-6">
         <Choice legend="Pressure is shown in" name="pressureUnit" options={UNITS} chosen={preferences.pressureUnit} />
         <Choice legend="Light" name="theme" options={THEMES} chosen={preferences.theme} />
+        <Choice
+          legend="Sound when a clock is due"
+          name="sound"
+          options={ON_OFF}
+          chosen={(preferences.alerts?.sound ?? true) ? "on" : "off"}
+        />
+        <Choice
+          legend="Notification when a clock is due"
+          name="notify"
+          options={ON_OFF}
+          chosen={preferences.alerts?.notify === "on" ? "on" : "off"}
+        />
         <div className="flex items-center gap-4">
           <Button look="main">Save</Button>
           <p role="status">{actionData?.message}</p>
         </div>
       </Form>
+      {house && <Workshop {...house} name={workshop} />}
       <Form method="post" action="/sign-out" className="border-t-2 border-rule pt-5">
         <Button>Sign out</Button>
       </Form>
     </main>
+  );
+}
+
+/** The schools jobs of this workshop begin with. */
+function Workshop({ schools, decisionRule, name }: { schools: SchoolsOf; decisionRule: string; name: string }) {
+  return (
+    <Form method="post" className="grid gap-4 border-t-2 border-rule pt-5">
+      <h2 className="text-xl font-bold">Schools of {name}</h2>
+      <p className="text-soft">
+        Where the trade disagrees. Jobs begin with these; each may go its own way, and its report says so.
+      </p>
+      <input type="hidden" name="intent" value="workshop" />
+      <div className="grid gap-4 sm:grid-cols-2">
+        {SCHOOL_IDS.map((id) => (
+          <SelectField
+            key={id}
+            field={{ id: `school-${id}`, errorId: `school-${id}-error`, name: id, errors: undefined }}
+            label={SCHOOLS[id].question}
+            defaultValue={schools[id]}
+          >
+            {Object.entries(SCHOOLS[id].options).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </SelectField>
+        ))}
+        <SelectField
+          field={{ id: "rule", errorId: "rule-error", name: "decisionRule", errors: undefined }}
+          label="A reading holds"
+          defaultValue={decisionRule}
+        >
+          <option value="guarded">inside by at least its uncertainty</option>
+          <option value="simple">as soon as it is inside</option>
+        </SelectField>
+      </div>
+      <Button className="justify-self-start">Set the workshop’s schools</Button>
+    </Form>
   );
 }
 

@@ -1,0 +1,121 @@
+import { useEffect, useRef, useState } from "react";
+import { Link, useFetcher } from "react-router";
+import type { Preferences } from "~db/schema";
+import { Button } from "~app/ui/button";
+
+interface Clock {
+  id: string;
+  jobId: string;
+  label: string;
+  site: string;
+  /** ms */
+  dueAt: number;
+}
+
+interface Props {
+  clocks: Clock[];
+  /** The server's time in the answer, ms. */
+  at: number;
+  alerts: Preferences["alerts"];
+}
+
+/** Says it when a clock is due, on whatever page somebody is: words, a sound, and a notification where that was allowed. */
+export function Alerts({ clocks, at, alerts }: Props) {
+  const [due, setDue] = useState<Clock[]>([]);
+  const told = useRef(new Set<string>());
+  const sound = alerts?.sound ?? true;
+  const notify = alerts?.notify === "on";
+  useEffect(() => {
+    const offset = at - Date.now();
+    const timers = clocks.map((clock) => {
+      const wait = clock.dueAt - (Date.now() + offset);
+      // What was due before this page was opened is on the tiles; it does not ring.
+      if (wait <= 0 || wait > 864e5 || told.current.has(clock.id)) return undefined;
+      return setTimeout(() => {
+        told.current.add(clock.id);
+        setDue((all) => [...all.filter((c) => c.id !== clock.id), clock]);
+        if (sound) ring();
+        if (notify && "Notification" in window && Notification.permission === "granted")
+          new Notification(`${clock.site}: ${clock.label}`, { tag: clock.id });
+      }, wait);
+    });
+    return () => timers.forEach((t) => clearTimeout(t));
+  }, [clocks, at, sound, notify]);
+  // A clock that somebody ended needs no word any more.
+  const shown = due.filter((d) => clocks.some((c) => c.id === d.id));
+  return (
+    <>
+      {clocks.length > 0 && alerts === undefined && <Ask />}
+      <div aria-live="assertive" className="no-print fixed right-3 bottom-16 z-30 grid gap-2 wide:bottom-3">
+        {shown.map((clock) => (
+          <div key={clock.id} className="flex items-center gap-3 border-2 border-ink bg-brass-wash p-3">
+            <Link to={`/jobs/${clock.jobId}`} className="font-semibold underline underline-offset-4">
+              {clock.site}: {clock.label.toLowerCase()} is due
+            </Link>
+            <button
+              type="button"
+              className="min-h-11 cursor-pointer px-2 underline underline-offset-4"
+              onClick={() => setDue((all) => all.filter((c) => c.id !== clock.id))}
+            >
+              Seen
+            </button>
+          </div>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** Asked once, when the first clock runs; changed in the settings. */
+function Ask() {
+  const fetcher = useFetcher();
+  if (fetcher.state !== "idle" || fetcher.data) return null;
+  const answer = (sound: boolean, notify: "on" | "off") =>
+    void fetcher.submit(
+      { intent: "alerts", sound: sound ? "on" : "off", notify },
+      { method: "post", action: "/settings" },
+    );
+  return (
+    <aside
+      aria-label="When a clock is due"
+      className="no-print flex flex-wrap items-center gap-3 border-b-2 border-rule bg-brass-wash px-4 py-2"
+    >
+      <p className="mr-auto">A clock is running. How shall you be told when it is due?</p>
+      <Button
+        type="button"
+        onClick={() => {
+          const granted = "Notification" in window ? Notification.requestPermission() : Promise.resolve("denied");
+          void granted.then((permission) => answer(true, permission === "granted" ? "on" : "off"));
+        }}
+      >
+        Sound and notification
+      </Button>
+      <Button type="button" onClick={() => answer(true, "off")}>
+        Sound only
+      </Button>
+      <Button type="button" onClick={() => answer(false, "off")}>
+        On the screen only
+      </Button>
+    </aside>
+  );
+}
+
+/** Two short notes, made here: no sound file to load. */
+function ring() {
+  try {
+    const audio = new AudioContext();
+    for (const [i, pitch] of [660, 880].entries()) {
+      const tone = audio.createOscillator();
+      const volume = audio.createGain();
+      tone.frequency.value = pitch;
+      volume.gain.setValueAtTime(0.25, audio.currentTime + 0.25 * i);
+      volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 0.25 * i + 0.22);
+      tone.connect(volume).connect(audio.destination);
+      tone.start(audio.currentTime + 0.25 * i);
+      tone.stop(audio.currentTime + 0.25 * i + 0.24);
+    }
+    setTimeout(() => void audio.close(), 1000);
+  } catch {
+    // No sound here: the words stand.
+  }
+}

@@ -1,0 +1,126 @@
+import type { Route } from "./+types/kind";
+import { CAUTIONS, KINDS, type KindId, usualCard } from "~core/kind";
+import { USUAL_SCHOOLS } from "~core/school";
+import { JOB_TYPES, type JobType, sheetFor, toolsFor } from "~core/sheet";
+import { STARTING_CARDS } from "~core/spec";
+import { notFound } from "~server/web";
+
+/** One machine kind: what is special, what is turned on it, its cautions, and the order of work for each kind of job. */
+export function loader({ params }: Route.LoaderArgs) {
+  const kind = KINDS[params.kind as KindId] as (typeof KINDS)[KindId] | undefined;
+  if (!kind) throw notFound();
+  const sheets = (Object.keys(JOB_TYPES) as JobType[]).flatMap((type) => {
+    if (type === "check" && kind.pump === "none") return [];
+    const plan = sheetFor({
+      type,
+      kind,
+      card: usualCard(kind),
+      schools: USUAL_SCHOOLS,
+      spec: STARTING_CARDS.trade.lines,
+      level: "machine-warm",
+    });
+    return [
+      { type, stations: plan.map(({ title, requires }) => ({ title, because: requires.at(-1)?.because ?? "" })) },
+    ];
+  });
+  return {
+    kind: { ...kind, cautions: kind.cautions.map((id) => CAUTIONS[id]) },
+    tools: toolsFor({ type: "install", kind }),
+    sheets,
+  };
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.kind.label ?? "Kind"} · Nimble Gauge` },
+];
+
+const KNOBS: Record<string, string> = {
+  opv: "over-pressure valve",
+  spring: "spring swap",
+  pressurestat: "pressurestat",
+  "line-regulator": "line regulator",
+  offset: "temperature offset",
+  "dose-button": "dose buttons",
+  "pre-infusion": "pre-infusion",
+  grind: "grind",
+  "dose-stop": "threaded dose stop",
+  timer: "dose timer",
+};
+
+export default function Kind({ loaderData }: Route.ComponentProps) {
+  const { kind, tools, sheets } = loaderData;
+  return (
+    <main id="main" className="mx-auto grid max-w-5xl gap-7 p-4 wide:p-8">
+      <h1 className="text-2xl font-bold">
+        {kind.label} <span className="figure text-lg font-normal text-soft">{kind.id}</span>
+      </h1>
+      <div className="grid gap-6 sm:grid-cols-2">
+        <List title="Special for the work" lines={kind.special} />
+        <List title="Never" lines={kind.forbidden} none="Nothing beyond the cautions." alarm />
+        <List title="What is turned on it" lines={kind.knobs.map((k) => KNOBS[k] ?? k)} />
+        <List title="Tools" lines={tools} />
+        <List title="Cautions" lines={kind.cautions} />
+        <List
+          title="Warm-up, usual minutes"
+          lines={
+            kind.heating
+              ? [
+                  `Boiler ready ${kind.warmUp.boilerReady}`,
+                  `Machine warm ${kind.warmUp.machineWarm}`,
+                  ...(kind.warmUp.heatSoaked === null ? [] : [`Heat-soaked ${kind.warmUp.heatSoaked}`]),
+                ]
+              : []
+          }
+          none="Nothing is heated."
+        />
+      </div>
+      <section aria-labelledby="order" className="grid gap-3">
+        <h2 id="order" className="text-xl font-bold">
+          Order of work
+        </h2>
+        <div className="grid gap-4 sm:grid-cols-2 wide:grid-cols-4">
+          {sheets.map(({ type, stations }) => (
+            <section key={type} aria-label={JOB_TYPES[type].title} className="bg-sheet p-3">
+              <h3 className="font-bold">{JOB_TYPES[type].title}</h3>
+              <ol className="list-decimal pl-6 text-sm">
+                {stations.map((s) => (
+                  <li key={s.title}>{s.title}</li>
+                ))}
+              </ol>
+            </section>
+          ))}
+        </div>
+      </section>
+    </main>
+  );
+}
+
+function List({
+  title,
+  lines,
+  none = "Nothing.",
+  alarm = false,
+}: {
+  title: string;
+  lines: readonly string[];
+  none?: string;
+  alarm?: boolean;
+}) {
+  return (
+    <section
+      aria-label={title}
+      className={`grid content-start gap-1 border-l-4 pl-3 ${alarm && lines.length > 0 ? "border-alarm" : "border-rule"}`}
+    >
+      <h2 className="font-bold">{title}</h2>
+      {lines.length === 0 ? (
+        <p className="text-soft">{none}</p>
+      ) : (
+        <ul className="grid gap-1">
+          {lines.map((l) => (
+            <li key={l}>{l}</li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,126 @@
+import { type SubmissionResult, useForm } from "@conform-to/react";
+import { useRef } from "react";
+import { Form, useNavigation } from "react-router";
+import { Button } from "~app/ui/button";
+import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
+import { useDraft } from "~app/ui/use-draft";
+import { KINDS, KIND_IDS } from "~core/kind";
+
+interface Props {
+  title: string;
+  draftKey: string;
+  newId: string;
+  given: Record<string, string>;
+  lastResult: SubmissionResult<string[]> | null | undefined;
+  mayWrite: boolean;
+}
+
+export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite }: Props) {
+  const ref = useRef<HTMLFormElement>(null);
+  const draft = useDraft(ref, draftKey, newId);
+  const [form, f] = useForm<Record<string, string>>({
+    id: "model",
+    lastResult: lastResult ?? null,
+    defaultValue: given,
+  });
+  const busy = useNavigation().state !== "idle";
+  return (
+    <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="bg-sheet p-5">
+      <fieldset disabled={!mayWrite} className="grid gap-6">
+        <h1 className="text-2xl font-bold">{title}</h1>
+        {!mayWrite && <p className="text-soft">Only a lead changes model cards.</p>}
+        <input type="hidden" name="commandId" value={draft.commandId} />
+        <Group title="Model">
+          <TextField field={f.maker!} label="Maker" />
+          <TextField field={f.name!} label="Name" />
+          <SelectField field={f.kind!} label="Kind">
+            {KIND_IDS.map((id) => (
+              <option key={id} value={id}>
+                {id} {KINDS[id].label}
+              </option>
+            ))}
+          </SelectField>
+        </Group>
+        <Group title="Rating plate and boiler">
+          <TextField field={f.volts!} label="Volts" inputMode="decimal" />
+          <TextField field={f.watts!} label="Watts in all" inputMode="decimal" />
+          <SelectField field={f.hertz!} label="Hertz">
+            <option value="50">50</option>
+            <option value="60">60</option>
+          </SelectField>
+          <TextField field={f.boilerLitres!} label="Boiler, litres" inputMode="decimal" />
+          <TextField
+            field={f.elementWatts!}
+            label="Element, watts"
+            inputMode="decimal"
+            hint="With the litres: no warm-up is predicted shorter than physics allows."
+          />
+          <SelectField field={f.descaling!} label="Descaling">
+            <option value="owner-cycle">the owner’s cycle</option>
+            <option value="workshop-only">workshop only</option>
+            <option value="dismantle-only">never through the tank: dismantled</option>
+          </SelectField>
+        </Group>
+        <Group title="Over-pressure valve">
+          <TextField field={f.opvResponse!} label="Bar per turn, to begin with" inputMode="decimal" />
+          <TextField field={f.opvResponseSd!} label="Its spread, ± bar (one sd)" inputMode="decimal" />
+          <SelectField field={f.opvRaises!} label="What raises">
+            <option value="clockwise">clockwise</option>
+            <option value="anticlockwise">anticlockwise</option>
+          </SelectField>
+        </Group>
+        <Group title="Display, buttons">
+          <TextField
+            field={f.offsetStep!}
+            label="Offset step, °C"
+            inputMode="decimal"
+            hint="Empty: it has no offset."
+          />
+          <SelectField field={f.offsetRaises!} label="A positive offset">
+            <option value="yes">makes the water hotter</option>
+            <option value="no">makes the water cooler</option>
+          </SelectField>
+          <SelectField field={f.buttons!} label="A dose button stores">
+            <option value="volume">volume</option>
+            <option value="time">seconds</option>
+            <option value="unknown">not known: test it</option>
+            <option value="none">it has none</option>
+          </SelectField>
+        </Group>
+        <Group title="Pass limits, bar">
+          <TextField
+            field={f.lineLowest!}
+            label="Line pressure, lowest"
+            inputMode="decimal"
+            hint="Empty: tank machine."
+          />
+          <TextField field={f.lineHighest!} label="Line pressure, highest" inputMode="decimal" />
+          <span />
+          <TextField
+            field={f.steamLower!}
+            label="Steam pressure, lower"
+            inputMode="decimal"
+            hint="Empty: it can’t be read."
+          />
+          <TextField field={f.steamUpper!} label="Steam pressure, upper" inputMode="decimal" />
+        </Group>
+        <TextArea field={f.note!} label="Note" rows={2} />
+        <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
+        {mayWrite && (
+          <Button look="main" disabled={busy} className="justify-self-start">
+            {busy ? "Saving…" : "Save the card"}
+          </Button>
+        )}
+      </fieldset>
+    </Form>
+  );
+}
+
+function Group({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section aria-label={title} className="grid gap-3">
+      <h2 className="border-b border-rule pb-1 font-bold">{title}</h2>
+      <div className="grid items-start gap-4 sm:grid-cols-3">{children}</div>
+    </section>
+  );
+}

@@ -1,0 +1,121 @@
+import { z } from "zod";
+import { KINDS, KIND_IDS, type KindId, type ModelCard, usualCard } from "~core/kind";
+import { USUAL_OPV } from "~core/pressure";
+import { commandId } from "~server/web";
+
+const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
+const number = (least: number, most: number) =>
+  z
+    .string("Type a figure.")
+    .trim()
+    .transform((typed, ctx) => {
+      const value = Number(typed.replace(",", "."));
+      if (typed !== "" && Number.isFinite(value) && value >= least && value <= most) return value;
+      ctx.addIssue({ code: "custom", message: `A figure from ${least} to ${most}.` });
+      return z.NEVER;
+    });
+const optional = (least: number, most: number) =>
+  number(least, most)
+    .or(z.literal("").transform(() => null))
+    .default(null);
+
+/** A model card's form. What is left empty is as usual for the kind. */
+export const modelSchema = z
+  .object({
+    commandId,
+    maker: text(80).min(1, "Who makes it?"),
+    name: text(80).min(1, "What is it called?"),
+    kind: z.enum(KIND_IDS, "Choose its kind."),
+    volts: number(90, 420),
+    watts: number(10, 20_000),
+    hertz: z.enum(["50", "60"]),
+    boilerLitres: number(0, 60),
+    elementWatts: number(0, 20_000),
+    descaling: z.enum(["owner-cycle", "workshop-only", "dismantle-only"]),
+    buttons: z.enum(["volume", "time", "unknown", "none"]),
+    opvResponse: number(0.1, 10),
+    opvResponseSd: number(0.01, 5),
+    opvRaises: z.enum(["clockwise", "anticlockwise"]),
+    offsetStep: optional(0.1, 5),
+    offsetRaises: z.enum(["yes", "no"]).default("yes"),
+    lineLowest: optional(0, 10),
+    lineHighest: optional(0, 10),
+    steamLower: optional(0, 3),
+    steamUpper: optional(0, 3),
+    note: text(2000).default(""),
+  })
+  .superRefine((m, ctx) => {
+    const pairs = [
+      ["lineLowest", "lineHighest"],
+      ["steamLower", "steamUpper"],
+    ] as const;
+    for (const [low, high] of pairs) {
+      const [a, b] = [m[low], m[high]];
+      if ((a === null) !== (b === null))
+        ctx.addIssue({ code: "custom", path: [b === null ? high : low], message: "Type both limits, or neither." });
+      else if (a !== null && b !== null && a >= b)
+        ctx.addIssue({ code: "custom", path: [high], message: "The upper limit must lie above the lower one." });
+    }
+  })
+  .transform(({ commandId, maker, name, kind, opvResponse, opvResponseSd, opvRaises, ...m }) => ({
+    commandId,
+    input: {
+      maker,
+      name,
+      kind,
+      opvResponse,
+      opvResponseSd,
+      opvRaises,
+      card: {
+        ratingPlate: { volts: m.volts, watts: m.watts, hertz: m.hertz === "60" ? (60 as const) : (50 as const) },
+        boilerLitres: m.boilerLitres,
+        elementWatts: m.elementWatts,
+        descaling: m.descaling,
+        buttons: m.buttons,
+        offset: m.offsetStep === null ? null : { step: m.offsetStep, raises: m.offsetRaises === "yes" },
+        linePressure:
+          m.lineLowest === null || m.lineHighest === null ? null : { lowest: m.lineLowest, highest: m.lineHighest },
+        steamPressure:
+          m.steamLower === null || m.steamUpper === null ? null : { lower: m.steamLower, upper: m.steamUpper },
+        note: m.note,
+      } satisfies ModelCard,
+    },
+  }));
+
+export interface KnownModel {
+  maker: string;
+  name: string;
+  kind: KindId;
+  opvResponse: number;
+  opvResponseSd: number;
+  opvRaises: "clockwise" | "anticlockwise";
+  card: Partial<ModelCard>;
+}
+
+/** The form's starting values: a model's own card, or what is usual for a kind. */
+export function valuesOf(kind: KindId, model?: KnownModel): Record<string, string> {
+  const card = { ...usualCard(KINDS[kind]), ...model?.card };
+  const figure = (x: number | undefined) => (x === undefined ? "" : String(x));
+  return {
+    maker: model?.maker ?? "",
+    name: model?.name ?? "",
+    kind,
+    volts: figure(card.ratingPlate.volts),
+    watts: figure(card.ratingPlate.watts),
+    hertz: String(card.ratingPlate.hertz),
+    boilerLitres: figure(card.boilerLitres),
+    elementWatts: figure(card.elementWatts),
+    descaling: card.descaling,
+    buttons: card.buttons,
+    opvResponse: figure(model?.opvResponse ?? USUAL_OPV.responseMean),
+    opvResponseSd: figure(model?.opvResponseSd ?? USUAL_OPV.responseSd),
+    opvRaises: model?.opvRaises ?? USUAL_OPV.raises,
+    offsetStep: figure(card.offset?.step),
+    offsetRaises: (card.offset?.raises ?? true) ? "yes" : "no",
+    lineLowest: figure(card.linePressure?.lowest),
+    lineHighest: figure(card.linePressure?.highest),
+    steamLower: figure(card.steamPressure?.lower),
+    steamUpper: figure(card.steamPressure?.upper),
+    note: card.note,
+  };
+}

@@ -1,0 +1,61 @@
+import { and, eq } from "drizzle-orm";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/model";
+import { ModelForm } from "./model-form";
+import { modelSchema, valuesOf } from "./model-schema";
+import { model } from "~db/schema";
+import { database } from "~server/database";
+import { saveModel } from "~server/library/cards";
+import { answer, id, notFound, reading, who } from "~server/web";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { workshop, role } = who(context);
+  const modelId = id.safeParse(params.modelId);
+  if (!modelId.success) throw notFound();
+  const [row] = await reading(() =>
+    database()
+      .select()
+      .from(model)
+      .where(and(eq(model.id, modelId.data), eq(model.workshopId, workshop.id))),
+  );
+  if (!row) throw notFound();
+  return {
+    newId: uuidv7(),
+    id: row.id,
+    title: `${row.maker} ${row.name}`,
+    given: valuesOf(row.kind, row),
+    mayWrite: role === "lead",
+  };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const modelId = id.safeParse(params.modelId);
+  if (!modelId.success) throw notFound();
+  return answer(await request.formData(), modelSchema, ({ commandId, input }) =>
+    saveModel(who(context), commandId, modelId.data, input),
+  );
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.title ?? "Model"} · Nimble Gauge` },
+];
+
+export default function Model({ loaderData, actionData }: Route.ComponentProps) {
+  const { id: modelId, title, given, mayWrite, newId } = loaderData;
+  return (
+    <main id="main" className="mx-auto grid max-w-4xl gap-3 p-4 wide:p-8">
+      <p role="status" className="font-semibold">
+        {actionData?.outcome === "saved" && "Saved. Jobs begun before keep what they pinned."}
+      </p>
+      <ModelForm
+        key={newId}
+        title={title}
+        draftKey={`model:${modelId}:${newId}`}
+        newId={newId}
+        given={given}
+        mayWrite={mayWrite}
+        lastResult={actionData?.outcome === "saved" ? null : actionData?.result}
+      />
+    </main>
+  );
+}

@@ -1,0 +1,37 @@
+import { redirect } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/new-spec";
+import { SpecForm } from "./spec-form";
+import { specSchema, specValues } from "./spec-schema";
+import { STARTING_CARDS } from "~core/spec";
+import { saveSpec } from "~server/library/cards";
+import { answer, notFound, who } from "~server/web";
+
+export function loader({ context }: Route.LoaderArgs) {
+  if (who(context).role !== "lead") throw notFound();
+  return { newId: uuidv7(), given: specValues("", "", STARTING_CARDS.trade.lines) };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  return answer(await request.formData(), specSchema, async ({ commandId, input }) => {
+    const outcome = await saveSpec(who(context), commandId, null, input);
+    return outcome === "clash" ? outcome : (redirect(`/library/specs/${commandId}`) as Response);
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Write a spec card · Nimble Gauge" }];
+
+export default function NewSpec({ loaderData, actionData }: Route.ComponentProps) {
+  return (
+    <main id="main" className="mx-auto grid max-w-5xl gap-4 p-4 wide:p-8">
+      <h1 className="text-2xl font-bold">Write a spec card</h1>
+      <SpecForm
+        draftKey="spec:new"
+        {...loaderData}
+        lastResult={actionData?.result}
+        save="Save the card"
+        fixedName={false}
+      />
+    </main>
+  );
+}

@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { specSchema, specValues } from "./spec-schema";
+import { cardRow } from "~db/queries/specs";
+import type { SignedIn } from "~server/auth";
+import { database } from "~server/database";
+import { pickSpec, saveSpec } from "~server/library/cards";
+import { answer, commandId, id, notFound, reading } from "~server/web";
+
+/** A card with its versions, newest first. @throws 404 when it isn't this workshop's */
+export async function loadSpec({ workshop, role }: SignedIn, asked: string) {
+  const cardId = id.safeParse(asked);
+  if (!cardId.success) throw notFound();
+  const card = await reading(() => cardRow(database(), workshop.id, cardId.data));
+  if (!card) throw notFound();
+  return {
+    lead: role === "lead",
+    usual: workshop.specCardId ? workshop.specCardId === card.id : card.origin === "trade",
+    card: {
+      id: card.id,
+      name: card.name,
+      about: card.about,
+      published: card.origin === "certified-italian" || card.origin === "sca",
+    },
+    given: specValues(card.name, card.about, card.versions[0]?.lines ?? []),
+    versions: card.versions.map((v) => ({ version: v.version, at: v.at.toISOString(), lines: v.lines })),
+  };
+}
+
+/** A new version of the card, or the card taken for new jobs. */
+export function writeSpec(person: () => SignedIn, asked: string, form: FormData) {
+  const cardId = id.safeParse(asked);
+  if (!cardId.success) throw notFound();
+  if (form.get("intent") === "use")
+    return answer(form, z.object({ commandId }), (given) => pickSpec(person(), given.commandId, cardId.data));
+  return answer(form, specSchema, (given) => saveSpec(person(), given.commandId, cardId.data, given.input));
+}

@@ -1,0 +1,121 @@
+import { Form } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/spec";
+import { SpecForm } from "./spec-form";
+import { Button } from "~app/ui/button";
+import { Day } from "~app/ui/dates";
+import { SPEC_QUANTITIES, type SpecLine } from "~core/spec";
+import { unitById } from "~core/quantity";
+import { loadSpec, writeSpec } from "./spec.server";
+import { who } from "~server/web";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  return { newId: uuidv7(), ...(await loadSpec(who(context), params.cardId)) };
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  return writeSpec(() => who(context), params.cardId, await request.formData());
+}
+
+export const meta: Route.MetaFunction = ({ loaderData }) => [
+  { title: `${loaderData?.card.name ?? "Card"} · Nimble Gauge` },
+];
+
+export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
+  const { card, versions, lead, usual, newId, given } = loaderData;
+  const [newest, ...older] = versions;
+  return (
+    <main id="main" className="mx-auto grid max-w-5xl gap-6 p-4 wide:p-8">
+      <div>
+        <h1 className="text-2xl font-bold">{card.name}</h1>
+        <p className="text-soft">{card.about}</p>
+        <p role="status" className="font-semibold">
+          {actionData?.outcome === "saved" && "Saved. Jobs begun before keep the version they pinned."}
+        </p>
+      </div>
+      {newest && <Lines lines={newest.lines} title={`Version ${newest.version}`} at={newest.at} />}
+      {usual ? (
+        <p className="border-l-4 border-brass pl-3">New jobs are held against this card.</p>
+      ) : (
+        lead && (
+          <Form method="post">
+            <input type="hidden" name="intent" value="use" />
+            <input type="hidden" name="commandId" value={newId} />
+            <Button>Hold new jobs against this card</Button>
+          </Form>
+        )
+      )}
+      {lead && !card.published && newest && (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Write version {newest.version + 1}</summary>
+          <SpecForm
+            key={newId}
+            draftKey={`spec:${card.id}:${newId}`}
+            newId={newId}
+            given={given}
+            lastResult={actionData?.outcome === "saved" ? null : actionData?.result}
+            save={`Save version ${newest.version + 1}`}
+            fixedName
+          />
+        </details>
+      )}
+      {card.published && (
+        <p className="text-soft">A published definition is not rewritten. Write a card of your own from it.</p>
+      )}
+      {older.map((v) => (
+        <details key={v.version}>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Version {v.version}</summary>
+          <Lines lines={v.lines} title={`Version ${v.version}`} at={v.at} />
+        </details>
+      ))}
+    </main>
+  );
+}
+
+function Lines({ lines, title, at }: { lines: readonly SpecLine[]; title: string; at: string }) {
+  return (
+    <div className="overflow-x-auto bg-sheet p-4" tabIndex={0} role="region" aria-label={title}>
+      <table className="w-full text-left">
+        <caption className="mb-2 text-left font-bold">
+          {title}{" "}
+          <span className="text-sm font-normal text-soft">
+            since <Day iso={at} />
+          </span>
+        </caption>
+        <thead className="text-sm text-soft">
+          <tr>
+            {["Quantity", "Limits", "Target", "When", "Source"].map((h) => (
+              <th key={h} scope="col" className="pr-4">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="divide-y divide-rule">
+          {lines.map((l) => {
+            const { name, unit } = SPEC_QUANTITIES[l.quantity];
+            const limits =
+              l.lower === undefined
+                ? `up to ${l.upper}`
+                : l.upper === undefined
+                  ? `${l.lower} or more`
+                  : `${l.lower} to ${l.upper}`;
+            return (
+              <tr key={l.quantity}>
+                <th scope="row" className="py-1.5 pr-4 font-semibold">
+                  {name}
+                </th>
+                <td className="figure pr-4 whitespace-nowrap">
+                  {limits} {unitById(unit).symbol}
+                </td>
+                <td className="figure pr-4">{l.target ?? ""}</td>
+                <td className="pr-4">{l.condition}</td>
+                <td className="text-sm text-soft">{l.source}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

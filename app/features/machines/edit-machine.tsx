@@ -1,0 +1,77 @@
+import { redirect } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/edit-machine";
+import { MachineForm } from "./machine-form";
+import { machineSchema } from "./machine-schema";
+import { machineRow } from "~db/queries/machines";
+import { modelsOf, placesOf } from "~db/queries/register";
+import { database } from "~server/database";
+import { changeMachine } from "~server/machines/register";
+import { answer, id, notFound, reading, who } from "~server/web";
+
+export async function loader({ params, context }: Route.LoaderArgs) {
+  const { workshop } = who(context);
+  const machineId = id.safeParse(params.machineId);
+  if (!machineId.success) throw notFound();
+  return reading(async () => {
+    const db = database();
+    const [row, models, places] = await Promise.all([
+      machineRow(db, workshop.id, machineId.data),
+      modelsOf(db, workshop.id),
+      placesOf(db, workshop.id),
+    ]);
+    if (!row) throw notFound();
+    const { serial, modelId, installedOn, gaugePlace, gaugeToGroup, modifications, coffee, grinder, site } = row;
+    return {
+      newId: uuidv7(),
+      machineId: row.id,
+      models: models.map(({ id, maker, name }) => ({ id, maker, name })),
+      places,
+      given: {
+        serial,
+        modelId,
+        owner: site.owner.name,
+        contact: site.owner.contact,
+        site: site.name,
+        town: site.town,
+        altitude: String(site.altitude),
+        water: site.water,
+        installedOn: installedOn ?? "",
+        gaugePlace,
+        gaugeToGroup: String(gaugeToGroup),
+        modifications,
+        coffee,
+        grinder,
+      },
+    };
+  });
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const machineId = id.safeParse(params.machineId);
+  if (!machineId.success) throw notFound();
+  return answer(await request.formData(), machineSchema, async ({ commandId, ...input }) => {
+    const outcome = await changeMachine(who(context), commandId, machineId.data, input);
+    return outcome === "clash" ? outcome : (redirect(`/machines/${machineId.data}`) as Response);
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Change a machine · Nimble Gauge" }];
+
+export default function EditMachine({ loaderData, actionData }: Route.ComponentProps) {
+  const { newId, machineId, models, places, given } = loaderData;
+  return (
+    <main id="main" className="mx-auto max-w-3xl p-4 wide:p-8">
+      <MachineForm
+        title="Change the entry"
+        draftKey={`machine:${machineId}`}
+        newId={newId}
+        models={models}
+        places={places}
+        given={given}
+        lastResult={actionData?.result}
+        save="Save"
+      />
+    </main>
+  );
+}

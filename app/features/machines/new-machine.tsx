@@ -1,0 +1,44 @@
+import { redirect } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import type { Route } from "./+types/new-machine";
+import { MachineForm } from "./machine-form";
+import { machineSchema } from "./machine-schema";
+import { modelsOf, placesOf } from "~db/queries/register";
+import { database } from "~server/database";
+import { addMachine } from "~server/machines/register";
+import { answer, reading, who } from "~server/web";
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const { workshop } = who(context);
+  return reading(async () => {
+    const [models, places] = await Promise.all([modelsOf(database(), workshop.id), placesOf(database(), workshop.id)]);
+    return { newId: uuidv7(), models: models.map(({ id, maker, name }) => ({ id, maker, name })), places };
+  });
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  return answer(await request.formData(), machineSchema, async ({ commandId, ...input }) => {
+    const outcome = await addMachine(who(context), commandId, input);
+    return outcome === "clash" ? outcome : (redirect(`/machines/${commandId}`) as Response);
+  });
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "Add a machine · Nimble Gauge" }];
+
+export default function NewMachine({ loaderData, actionData }: Route.ComponentProps) {
+  const { newId, models, places } = loaderData;
+  return (
+    <main id="main" className="mx-auto max-w-3xl p-4 wide:p-8">
+      <MachineForm
+        title="Add a machine"
+        draftKey="machine:new"
+        newId={newId}
+        models={models}
+        places={places}
+        given={{}}
+        lastResult={actionData?.result}
+        save="Add it to the register"
+      />
+    </main>
+  );
+}

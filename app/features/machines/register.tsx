@@ -1,0 +1,92 @@
+import { useRef } from "react";
+import { Form, Link } from "react-router";
+import type { Route } from "./+types/register";
+import { findMachines } from "~db/queries/register";
+import { ButtonLink, Button } from "~app/ui/button";
+import { useKeys } from "~app/ui/keys";
+import { MachineRow } from "~app/ui/machine-row";
+import { KINDS } from "~core/kind";
+import { database } from "~server/database";
+import { reading, who } from "~server/web";
+
+const PAGE = 50;
+
+/** The whole register, by pages; also what the bench asks for as somebody types. */
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const { workshop } = who(context);
+  const asked = new URL(request.url).searchParams;
+  const text = (asked.get("q") ?? "").slice(0, 100);
+  const [search, id] = [asked.get("after"), asked.get("id")];
+  const after = search && id && /^[0-9a-f-]{36}$/.test(id) ? { search, id } : null;
+  const limit = asked.has("few") ? 12 : PAGE;
+  const found = await reading(() => findMachines(database(), workshop.id, { text, after, limit: limit + 1 }));
+  const shown = found.slice(0, limit);
+  const last = shown.at(-1);
+  return {
+    text,
+    machines: shown.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind].label })),
+    next:
+      found.length > limit && last
+        ? new URLSearchParams({ q: text, after: last.search, id: last.id }).toString()
+        : null,
+    first: !after,
+  };
+}
+
+export const handle = { keys: [{ keys: "/", does: "Search the register" }] };
+export const meta: Route.MetaFunction = () => [{ title: "Register · Nimble Gauge" }];
+
+export default function Register({ loaderData }: Route.ComponentProps) {
+  const { machines, text, next, first } = loaderData;
+  const search = useRef<HTMLInputElement>(null);
+  useKeys({ "/": () => search.current?.focus() });
+  return (
+    <main id="main" className="mx-auto grid max-w-4xl gap-5 p-4 wide:p-8">
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <h1 className="text-2xl font-bold">Register</h1>
+        <div className="flex flex-wrap gap-2">
+          <ButtonLink to="/labels">Print labels</ButtonLink>
+          <ButtonLink to="/machines/new" look="main">
+            Add a machine
+          </ButtonLink>
+        </div>
+      </div>
+      <Form className="flex gap-2" role="search">
+        <input
+          ref={search}
+          key={text}
+          name="q"
+          type="search"
+          defaultValue={text}
+          aria-label="Search site, owner, model, serial or town"
+          placeholder="Site, owner, model, serial, town"
+          className="min-h-11 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3"
+        />
+        <Button>Search</Button>
+      </Form>
+      {machines.length === 0 ? (
+        <p className="bg-sheet p-4">
+          {text ? `No machine here matches “${text}”.` : "The register is empty. Add the first machine."}
+        </p>
+      ) : (
+        <ul className="divide-y divide-rule bg-sheet">
+          {machines.map((m) => (
+            <MachineRow key={m.id} machine={m} />
+          ))}
+        </ul>
+      )}
+      <nav aria-label="Pages" className="flex gap-3">
+        {!first && (
+          <Link to={`?${new URLSearchParams({ q: text })}`} className="min-h-11 py-2 underline underline-offset-4">
+            To the beginning
+          </Link>
+        )}
+        {next && (
+          <Link to={`?${next}`} className="min-h-11 py-2 underline underline-offset-4">
+            Next page
+          </Link>
+        )}
+      </nav>
+    </main>
+  );
+}

@@ -1,0 +1,22 @@
+import type { WarmLevel } from "../warmup";
+import type { SheetRecords } from "./records";
+
+/** The task under which a level of warm-up is timed. */
+export const warmTask = (level: WarmLevel) => `warm.${level}`;
+
+/** When a level was reached, ms; undefined while it is not, or where this sheet does not time it. */
+export function reachedAt(records: Pick<SheetRecords, "timers">, level: WarmLevel): number | undefined {
+  const done = records.timers.get(warmTask(level))?.find((t) => t.outcome === "done");
+  return done?.endedAt ?? undefined;
+}
+
+/**
+ * Whether a reading was taken before the chosen level of warm-up: such readings run cool and pale. A sheet on which no heat was
+ * switched on says nothing about it.
+ */
+export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel, at: number): boolean {
+  const started = records.timers.get(warmTask("boiler-ready"))?.[0]?.startedAt;
+  if (started === undefined || at < started) return started !== undefined;
+  const reached = reachedAt(records, level);
+  return reached === undefined || at < reached;
+}

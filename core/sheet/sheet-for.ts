@@ -1,0 +1,52 @@
+import type { SheetQuestion, Station } from "./plan";
+import {
+  clean,
+  grinder,
+  handOver,
+  leaks,
+  milk,
+  parts,
+  shots,
+  sign,
+  steam,
+  temperature,
+  volumes,
+} from "./stations/after";
+import { lookOver, place, tools } from "./stations/arrive";
+import { pressure } from "./stations/pressure";
+import { fills, power, warmUp } from "./stations/start-up";
+import { filter, line, water } from "./stations/water";
+
+/**
+ * The sheet of a job: its stations in working order, for this kind of machine, by its model card and the schools chosen.
+ * Order: look it over → water → power, fill → purge → warm up → pressures → temperature → volumes → grinder and dose → shots → milk
+ * → clean → hand over. Common practice.
+ *
+ * @throws RangeError when a pressure check is asked of a kind that has no pump
+ */
+export function sheetFor(question: SheetQuestion): Station[] {
+  const all: (Station | null | false)[] = [
+    lookOver(question),
+    place(question),
+    tools(question),
+    // Dead until it is mended: only there the work comes before what can be read as found.
+    question.kind.id === "K9" && parts(question),
+    ...(question.type === "check" ? [] : [water(question), filter(question), line(question)]),
+    power(question),
+    ...fills(question),
+    ...warmUp(question),
+    ...pressure(question),
+    steam(question),
+    temperature(question),
+    volumes(question),
+    grinder(question),
+    shots(question),
+    milk(question),
+    question.kind.id !== "K9" && parts(question),
+    leaks(question),
+    clean(question),
+    handOver(question),
+    sign(),
+  ];
+  return all.filter((s): s is Station => Boolean(s));
+}

@@ -1,0 +1,201 @@
+import { FILL, PRIME } from "../../startup";
+import { WARM_WORDS, type WarmLevel } from "../../warmup";
+import { warmTask } from "../early";
+import type { SheetQuestion, Station, StationId, Task } from "../plan";
+import { station, tick } from "./build";
+
+/** Power, fill, purge, heat, and the waits. */
+
+const startsDry = ({ type, kind }: SheetQuestion) => type === "install" || (type === "service" && kind.id === "K9");
+
+export function power(question: SheetQuestion): Station | null {
+  const { type, kind, card } = question;
+  if (type === "check" || type === "handover" || (type === "service" && kind.id !== "K9")) return null;
+  const { volts, watts, hertz } = card.ratingPlate;
+  return station(
+    "power",
+    "Power",
+    "rating plate",
+    [
+      tick("power.plate", `Supply as on the rating plate: ${volts} V, ${hertz} Hz, ${watts} W`, {
+        hint: `${Math.ceil(watts / volts)} A at full load. Fuse and socket must carry it.`,
+      }),
+      tick("power.earth", "Cord, plug and earth sound"),
+    ],
+    { cautions: ["supply"], skippable: false },
+  );
+}
+
+/** Water into a boiler that stands empty. */
+export function fills(question: SheetQuestion): (Station | null)[] {
+  const { type, kind } = question;
+  if (!startsDry(question) || kind.boiler === "none") return [];
+  const after: [StationId, string][] = [
+    ["water", "Hardness before the first fill."],
+    ["line", "Line pressure inside its limits before start-up."],
+    ["power", "The supply is checked before anything is switched on."],
+    ["parts", "Work and parts first: the boiler stays empty until they are done."],
+  ];
+  const filled: [StationId, string][] = [
+    ["prime", "A dry boiler is primed first."],
+    ["fill", "The boiler is filled first."],
+  ];
+  const prime: Task = {
+    id: "prime.wand",
+    label: "Pump runs, wand open",
+    hint: "Until water flows from the wand, under a minute. Then the pump rests a few minutes.",
+    kind: "bursts",
+    rule: PRIME,
+    running: "Pump running",
+    ended: "Water flows from the wand",
+  };
+  const fill: Task = {
+    id: "fill.boiler",
+    label:
+      kind.fill === "main-switch"
+        ? "Main switch to position 1: pump and fill only"
+        : "Switched on: the level control fills",
+    hint:
+      kind.fill === "main-switch"
+        ? "The gauge climbs to about 9 bar while it fills. Inside 2 minutes, or the control stops it to save the element."
+        : "Inside 2 minutes, or stop it: the element must not heat an empty boiler.",
+    kind: "bursts",
+    rule: FILL,
+    running: "Filling",
+    ended: "Full: pump and fill have stopped",
+  };
+  return [
+    kind.fill === "wand"
+      ? station(
+          "prime",
+          "Prime through the wand",
+          "jug under the wand",
+          [tick("prime.tank", "Tank filled, wand open over a jug"), prime],
+          {
+            cautions: ["dry-element", "hot"],
+            after,
+            skippable: false,
+          },
+        )
+      : station("fill", "First fill", "stopwatch runs here", [fill], {
+          cautions: ["dry-element", ...(kind.supply === "plumbed" ? (["water"] as const) : [])],
+          after,
+          skippable: false,
+        }),
+    type === "install"
+      ? station(
+          "rinse",
+          "Rinse the new boiler",
+          "jug",
+          [
+            {
+              id: "rinse.volume",
+              label:
+                kind.steamGauge || kind.fill === "wand" ? "Rinsed through the wand" : "Rinsed through group and wand",
+              hint: "About 0.6 L before the first shots.",
+              kind: "figure",
+              dimension: "volume",
+              possible: [0, 20_000],
+              usual: [300, 5000],
+              resolution: 10,
+              tolerance: { lower: 500 },
+              mustHold: { below: "Rinse on: about 0.6 L in all.", above: "" },
+            },
+          ],
+          { after: filled },
+        )
+      : null,
+    station(
+      "purge",
+      kind.groups === 2 ? "Purge the groups" : "Purge the group",
+      "10 s each",
+      Array.from({ length: kind.groups }, (_, i) => ({
+        id: `purge.group-${i + 1}`,
+        label:
+          kind.groups === 2
+            ? `Group ${i + 1} runs`
+            : kind.pump === "none"
+              ? "Lever down, water through the group"
+              : "Group runs",
+        hint: "About 10 s, until the water comes without air.",
+        kind: "timer" as const,
+        seconds: 10,
+      })),
+      { cautions: ["hot"], after: filled, skippable: false },
+    ),
+  ];
+}
+
+const SIGNS = {
+  light: "ready light on",
+  display: "set point on the display",
+  gauge: "pressure on the boiler gauge",
+  none: "",
+};
+
+export function warmUp(question: SheetQuestion): Station[] {
+  const { type, kind, level, schools } = question;
+  if (kind.boiler === "none" || type === "check") return [];
+  const levels: WarmLevel[] = [
+    "boiler-ready",
+    "machine-warm",
+    ...(kind.warmUp.heatSoaked === null ? [] : (["heat-soaked"] as const)),
+  ];
+  const wanted: WarmLevel = levels.includes(level) ? level : "machine-warm";
+  const blank = schools.warmUp === "blank-shots";
+  const position = kind.fill === "main-switch" ? "Main switch to position 2: heat" : "Heat on";
+  const warm: WarmLevel = wanted === "heat-soaked" ? "heat-soaked" : "machine-warm";
+  return [
+    station(
+      "heat",
+      "Heat",
+      "machine filled",
+      [{ id: "heat.on", label: position, kind: "heat", levels: levels.slice(0, levels.indexOf(warm) + 1) }],
+      {
+        cautions: ["dry-element", ...(kind.cautions.includes("gas") ? (["gas"] as const) : [])],
+        skippable: false,
+        after: [
+          ["prime", "Never heat an empty boiler: prime it first."],
+          ["fill", "Never heat an empty boiler: fill it first."],
+          ["purge", kind.groups === 2 ? "Groups are purged before heat." : "The group is purged before heat."],
+          ["line", "Line pressure inside its limits before start-up."],
+          ["power", "The supply is checked before anything is switched on."],
+          ["parts", kind.id === "K9" ? "Work and parts first." : ""],
+        ].filter(([, because]) => because !== "") as [StationId, string][],
+      },
+    ),
+    station(
+      "boiler-ready",
+      "Boiler ready",
+      "no hands",
+      [
+        {
+          id: warmTask("boiler-ready"),
+          label: WARM_WORDS["boiler-ready"],
+          hint: `Sign: ${SIGNS[kind.readySign]}.`,
+          kind: "warm",
+          level: "boiler-ready",
+        },
+      ],
+      { cautions: kind.boiler === "thermoblock" ? [] : ["hot"], after: [["heat", "Heat is not on yet."]] },
+    ),
+    station(
+      "warm",
+      WARM_WORDS[warm],
+      blank && warm === "machine-warm" ? "two blank shots" : "no hands",
+      [
+        {
+          id: warmTask(warm),
+          label:
+            blank && warm === "machine-warm"
+              ? "One or two blank shots through the locked-in portafilter"
+              : WARM_WORDS[warm],
+          hint: "The portafilter lives in the group: a cold one costs degrees.",
+          kind: "warm",
+          level: warm,
+        },
+      ],
+      { after: [["boiler-ready", "The boiler comes first."]] },
+    ),
+  ];
+}

@@ -1,0 +1,108 @@
+import { toleranceFor } from "../../spec";
+import { figure } from "../records";
+import type { SheetQuestion, Station } from "../plan";
+import { station, tick } from "./build";
+
+/** Water before the machine: hardness, cartridge, line. */
+
+export function water({ type, kind }: SheetQuestion): Station | null {
+  if (kind.supply === "none") return null;
+  const plumbed = kind.supply === "plumbed";
+  const fresh = type === "install";
+  return station(
+    "water",
+    "Water",
+    "hardness strip",
+    [
+      {
+        id: "water.hardness",
+        label: "Hardness",
+        hint: "As the strip reads it; a step may be left open: “3 to 4 °dH”.",
+        kind: "hardness",
+      },
+      {
+        id: "water.alkalinity",
+        label: "Alkalinity",
+        kind: "figure",
+        dimension: "hardness",
+        possible: [0, 1000],
+        usual: [10, 400],
+        resolution: 1,
+        optional: true,
+        hint: "If the strip shows it: narrows the scale forecast.",
+      },
+      ...(plumbed && fresh
+        ? [
+            tick("water.shut-off", "Shut-off valve of its own, within reach"),
+            tick("water.drain", "Drain hose fitted and secured", { hint: "Before the machine is pushed back." }),
+            tick("water.back-flow", "Back-flow prevention as local codes require"),
+          ]
+        : []),
+    ],
+    { cautions: plumbed ? ["water", "back-flow"] : [] },
+  );
+}
+
+export function filter({ type, kind }: SheetQuestion): Station | null {
+  if (kind.supply !== "plumbed" || type === "check" || type === "handover") return null;
+  return station(
+    "filter",
+    "Filter cartridge",
+    "bucket, hose to waste",
+    [
+      {
+        id: "filter.purge",
+        label: "Litres purged since the change",
+        hint: "15 to 20 L to waste before the machine’s inlet opens, after every change too.",
+        kind: "purge",
+      },
+      { id: "filter.next", label: "Next change", kind: "cartridge" },
+    ],
+    { cautions: ["carbon-fines"], after: [["water", "Hardness first: it decides the cartridge."]] },
+  );
+}
+
+/** Idle line pressure: what it may be, by the model's card or the spec card. */
+export function line({ type, kind, card, spec }: SheetQuestion): Station | null {
+  if (kind.supply !== "plumbed" || type === "check" || type === "handover") return null;
+  const usual = toleranceFor(spec, "line-pressure") ?? { lower: 3, upper: 6 };
+  const tolerance = card.linePressure ? { lower: card.linePressure.lowest, upper: card.linePressure.highest } : usual;
+  const high = tolerance.upper ?? 6;
+  return station(
+    "line",
+    "Line pressure",
+    "line gauge",
+    [
+      tick("line.opened", "Shut-off opened slowly, flow heard"),
+      {
+        id: "line.idle",
+        label: "Idle line pressure in the machine",
+        kind: "figure",
+        dimension: "pressure",
+        possible: [0, 16],
+        usual: [1, 8],
+        resolution: 0.1,
+        tolerance,
+        mustHold: {
+          below: "Too low for the pump: find the starved inlet (tap, strainer, hose), then read again.",
+          above: `Over ${high} bar: close the shut-off, fit a pressure regulator, then read again.`,
+        },
+      },
+      tick("line.regulator", "Pressure regulator fitted and set", {
+        when: (r) => everOver(r.values.get("line.idle"), high) || (figure(r, "line.idle") ?? 0) > high,
+      }),
+    ],
+    {
+      cautions: ["water"],
+      skippable: false,
+      after: [
+        ["water", "Hardness before the first fill."],
+        ["filter", "The cartridge is purged before the machine’s inlet opens."],
+      ],
+    },
+  );
+}
+
+function everOver(values: readonly { form: string; value?: number }[] | undefined, limit: number): boolean {
+  return values?.some((v) => v.form === "figure" && (v.value ?? 0) > limit) ?? false;
+}

@@ -1,0 +1,2 @@
+ALTER TABLE "workshop" DROP COLUMN "opv_school";--> statement-breakpoint
+ALTER TABLE "job" DROP COLUMN "opv_school";

@@ -1,0 +1,1 @@
+CREATE INDEX "machine_register" ON "machine" USING btree ("workshop_id","search","id");

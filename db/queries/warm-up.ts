@@ -1,0 +1,32 @@
+import { and, desc, eq, isNotNull, like } from "drizzle-orm";
+import type { WarmLevel } from "../../core/warmup";
+import { job, timer } from "../schema";
+import type { Queries } from "./jobs";
+
+const REMEMBERED = 12;
+
+/** How long this machine took to each level of warm-up, s, newest first. */
+export async function warmUpTimes(db: Queries, machineId: string): Promise<Map<WarmLevel, number[]>> {
+  const rows = await db
+    .select({ task: timer.task, at: timer.at, endedAt: timer.endedAt })
+    .from(timer)
+    .innerJoin(job, eq(job.id, timer.jobId))
+    .where(
+      and(
+        eq(job.machineId, machineId),
+        like(timer.task, "warm.%"),
+        eq(timer.outcome, "done"),
+        isNotNull(timer.endedAt),
+      ),
+    )
+    .orderBy(desc(timer.at))
+    .limit(3 * REMEMBERED);
+  const times = new Map<WarmLevel, number[]>();
+  for (const { task, at, endedAt } of rows) {
+    const level = task.slice("warm.".length) as WarmLevel;
+    const seconds = (endedAt!.getTime() - at.getTime()) / 1000;
+    // A machine switched on while warm says nothing about heating up.
+    if (seconds >= 20) times.set(level, [...(times.get(level) ?? []), seconds]);
+  }
+  return times;
+}

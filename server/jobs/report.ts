@@ -1,0 +1,75 @@
+import { SCHOOLS, type SchoolId, schoolWords } from "../../core/school";
+import { type Station, type Task, tasksNow } from "../../core/sheet";
+import type { SheetRow } from "../../db/queries/jobs";
+import type { SignedDocument } from "../../db/schema";
+import { standing } from "./events";
+import type { Stand } from "./stand";
+import { sayValue, saySeconds } from "./words";
+
+/** What the report says of the stations: each record in words, what was left out and why, and the choices behind verdicts. */
+export function reportOf(
+  row: SheetRow,
+  stand: Stand,
+  at: Date,
+): Required<Pick<SignedDocument, "stations" | "schools" | "spec" | "early">> {
+  const progress = stand.at(at.getTime());
+  return {
+    stations: progress
+      .filter((p) => p.station.id !== "sign")
+      .map(({ station, state, why }) => ({
+        title: station.title,
+        lines: tasksNow(station, stand.records).flatMap((task) => linesOf(task, row, stand)),
+        ...(state === "skipped" ? { skipped: why ?? "" } : {}),
+      }))
+      .filter((s) => s.lines.length > 0 || s.skipped !== undefined),
+    schools: decisiveSchools(stand.plan, row).map((id) => ({
+      question: SCHOOLS[id].question,
+      choice: schoolWords(id, row.schools[id]),
+      own: false,
+    })),
+    spec: row.spec ? { name: row.spec.card.name, version: row.spec.version } : null,
+    early: standing(stand.entries).filter((e) => e.kind === "reading" && e.row.early).length,
+  };
+}
+
+function linesOf(task: Task, row: SheetRow, stand: Stand) {
+  if (task.kind === "bursts" || task.kind === "timer" || task.kind === "warm") return timedLines(task, stand);
+  const typed = new Map(row.entries.map((e) => [e.value, e.typed]));
+  return (stand.records.values.get(task.id) ?? []).map((value) => {
+    const said = sayValue(task, value, { schools: row.schools, typed: typed.get(value) ?? "" });
+    return { label: task.label, ...said };
+  });
+}
+
+function timedLines(task: Task, stand: Stand) {
+  return (stand.records.timers.get(task.id) ?? []).flatMap((t) =>
+    t.endedAt === null || t.outcome === null
+      ? []
+      : [
+          {
+            label: task.label,
+            text:
+              t.outcome === "done"
+                ? saySeconds((t.endedAt - t.startedAt) / 1000)
+                : `stopped after ${saySeconds((t.endedAt - t.startedAt) / 1000)}`,
+          },
+        ],
+  );
+}
+
+/** Schools that change a verdict or the work on this sheet. */
+export function decisiveSchools(plan: readonly Station[], row: Pick<SheetRow, "type">): SchoolId[] {
+  const has = (id: string) => plan.some((s) => s.id === id);
+  const ids: (SchoolId | false)[] = [
+    has("as-found") && "opv",
+    has("water") && "hardness",
+    has("warm") && "warmUp",
+    has("clean") && "backFlush",
+    has("clean") && "ownerDescaling",
+    has("shots") && "shotClock",
+    has("shots") && "shotWindow",
+    has("shots") && "ratio",
+    has("temperature") && row.type !== "handover" && "temperatureOffset",
+  ];
+  return ids.filter((id) => id !== false);
+}

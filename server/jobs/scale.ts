@@ -1,0 +1,29 @@
+import { airPressure } from "../../core/air";
+import { type SheetRecords, figure, latest } from "../../core/sheet";
+import { saturationTemperature } from "../../core/steam";
+import { FITTED_UP_TO, indexRange, scaleWord } from "../../core/water";
+import type { SheetRow } from "../../db/queries/jobs";
+import { KINDS, usualCard } from "../../core/kind";
+
+/** Steam boilers without a gauge run at about 1.7 bar. Common practice. */
+const UNREAD_STEAM = 130;
+
+/** What this water does at group and at steam temperature; null until its hardness is known. */
+export function scaleView(row: SheetRow, records: SheetRecords) {
+  const hardness = latest(records, "water.hardness");
+  if (hardness?.form !== "figure") return null;
+  const { value, low = value, high = value } = hardness;
+  const known = { hardness: [low, high] as const, alkalinity: figure(records, "water.alkalinity") || undefined };
+  const kind = KINDS[row.kind];
+  const steam = usualCard(kind).steamPressure;
+  const steamAt = steam
+    ? saturationTemperature(steam.upper + airPressure(Math.min(5000, Math.max(-500, row.machine.site.altitude))))
+    : UNREAD_STEAM;
+  return [
+    { where: "group", celsius: 93 },
+    { where: "steam", celsius: Math.round(steamAt) },
+  ].map(({ where, celsius }) => {
+    const range = indexRange(known, celsius);
+    return { where, celsius, ...range, word: scaleWord(range), beyond: celsius > FITTED_UP_TO };
+  });
+}

@@ -1,0 +1,113 @@
+import { CAUTIONS } from "../../core/kind";
+import { baseUnit } from "../../core/quantity";
+import { type StationProgress, type Task, isDone, remedyFor, tasksNow } from "../../core/sheet";
+import { NO_WATER, burstState } from "../../core/startup";
+import { HARDNESS_LIMIT, PURGE_LITRES } from "../../core/water";
+import type { SheetRow } from "../../db/queries/jobs";
+import type { Stand } from "./stand";
+import { sayValue, saySeconds } from "./words";
+
+export type StationView = ReturnType<typeof stationView>;
+export type TaskView = StationView["tasks"][number];
+
+/** A station as the screen shows it: where it stands, its tasks with what was recorded, and its cautions in words. */
+export function stationView({ station, state, why, until }: StationProgress, stand: Stand, row: SheetRow, now: number) {
+  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, now));
+  return {
+    id: station.id,
+    title: station.title,
+    needs: station.needs,
+    state,
+    why: why ?? "",
+    until: until ?? null,
+    skippable: station.skippable,
+    hardStop: station.hardStop ?? null,
+    cautions: station.cautions.map((id) => CAUTIONS[id]),
+    tasks,
+    result: resultOf(tasks),
+  };
+}
+
+function taskView(task: Task, stand: Stand, row: SheetRow, now: number) {
+  const timers = row.timers.filter((t) => t.task === task.id);
+  const open = timers.findLast((t) => t.endedAt === null);
+  const last = timers.at(-1);
+  return {
+    id: task.id,
+    kind: task.kind,
+    label: task.label,
+    hint: task.hint ?? "",
+    optional: task.optional ?? false,
+    done: isDone(task, stand.records, now),
+    options: task.kind === "choice" ? task.options : [],
+    many: task.kind === "text" && (task.many ?? false),
+    unit: task.kind === "figure" ? baseUnit(task.dimension).symbol : task.kind === "hardness" ? "mg/L CaCO₃" : "",
+    dimension: task.kind === "figure" ? task.dimension : task.kind === "hardness" ? ("hardness" as const) : null,
+    tolerance:
+      task.kind === "figure"
+        ? (task.tolerance ?? null)
+        : task.kind === "hardness"
+          ? HARDNESS_LIMIT[row.schools.hardness]
+          : null,
+    resolution: task.kind === "figure" ? task.resolution : 1,
+    remedy: remedyOf(task, stand),
+    lines: linesOf(task, row),
+    burst: task.kind === "bursts" ? burstView(task, stand, now) : null,
+    clock: open ? { startedAt: open.at.getTime(), dueAt: open.dueAt.getTime(), by: open.starter.name } : null,
+    took:
+      last?.endedAt && last.outcome === "done" ? saySeconds((last.endedAt.getTime() - last.at.getTime()) / 1000) : "",
+    endedBy: last?.ender?.name ?? "",
+    seconds: task.kind === "timer" ? task.seconds : 0,
+  };
+}
+
+function remedyOf(task: Task, stand: Stand): string {
+  const value = stand.records.values.get(task.id)?.at(-1);
+  if (value?.form !== "figure") return "";
+  if (task.kind === "figure") return remedyFor(task, value.value) ?? "";
+  if (task.kind === "purge" && value.value < PURGE_LITRES.least)
+    return `${(PURGE_LITRES.least - value.value).toFixed(1)} L more before the inlet opens.`;
+  return "";
+}
+
+function linesOf(task: Task, row: SheetRow) {
+  return row.entries
+    .filter((e) => e.task === task.id)
+    .map((e) => ({
+      id: e.id,
+      at: e.at.toISOString(),
+      by: e.author.name,
+      // A position on the scale, for the strip of what has limits.
+      value: e.value.form === "figure" ? e.value.value : null,
+      ...sayValue(task, e.value, { schools: row.schools, typed: e.typed }),
+    }));
+}
+
+function burstView(task: Extract<Task, { kind: "bursts" }>, stand: Stand, now: number) {
+  const state = burstState(stand.records.timers.get(task.id) ?? [], now, task.rule);
+  return {
+    phase: state.phase,
+    attempt: "attempt" in state ? state.attempt : state.next - 1,
+    tries: task.rule.tries,
+    until: "until" in state ? state.until : null,
+    limit: task.rule.limit,
+    pause: task.rule.pause,
+    running: task.running,
+    ended: task.ended,
+    lookFor: state.phase === "fault" ? [...NO_WATER] : [],
+  };
+}
+
+/** One line for a station that is done: what was measured, else what was said. */
+function resultOf(tasks: { kind: string; lines: { text: string; verdict?: string }[]; took: string; label: string }[]) {
+  const measured = tasks
+    .filter((t) => ["figure", "hardness", "purge"].includes(t.kind))
+    .flatMap((t) => t.lines.slice(-1));
+  const timed = tasks.filter((t) => t.took).map((t) => t.took);
+  const words = tasks.filter((t) => ["text", "choice", "cartridge"].includes(t.kind)).flatMap((t) => t.lines.slice(-1));
+  const first = measured[0];
+  return {
+    text: [...measured.map((l) => l.text), ...timed, ...words.map((l) => l.text)].slice(0, 3).join(", "),
+    verdict: first?.verdict ?? null,
+  };
+}
