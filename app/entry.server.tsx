@@ -41,5 +41,11 @@ export default function handleRequest(
 export function handleError(error: unknown, { request }: { request: Request }) {
   if (request.signal.aborted) return;
   if (isDatabaseDown(error)) log.warn("the database does not answer");
-  else log.error({ error: error instanceof Error ? error.stack : String(error) }, "loader or action failed");
+  else
+    log.error(
+      error instanceof Error
+        ? { error: error.stack, ...(error.cause ? { cause: String(error.cause) } : {}) }
+        : { error: String(error) },
+      "loader or action failed",
+    );
 }

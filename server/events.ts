@@ -6,14 +6,15 @@ import { log } from "./log";
 
 /**
  * News of changed jobs, between tabs and between processes, over LISTEN/NOTIFY: one listening connection per process.
- * Only ids travel, of the job and of its workshop; who hears of them asks for the page again and is checked like always.
+ * Only ids and revisions travel; who hears of them asks for the page again and is checked like always.
  */
 const CHANNEL = "job_changed";
 const news = new EventEmitter().setMaxListeners(0);
 let listening: Promise<void> | undefined;
 
-export async function tell(tx: Transaction, workshopId: string, jobId: string): Promise<void> {
-  await tx.execute(sql`select pg_notify(${CHANNEL}, ${workshopId}), pg_notify(${CHANNEL}, ${jobId})`);
+/** Says that a job of this workshop has changed. Within the write's transaction: heard when it is committed, or not at all. */
+export async function tell(tx: Transaction, workshopId: string, jobId: string, revision: number): Promise<void> {
+  await tx.execute(sql`select pg_notify(${CHANNEL}, ${`${workshopId} ${jobId} ${revision}`})`);
 }
 
 async function listen(): Promise<void> {
@@ -27,11 +28,14 @@ async function listen(): Promise<void> {
   };
   client.on("error", lost);
   client.on("end", lost);
-  client.on("notification", ({ payload }) => payload && news.emit(payload));
+  client.on("notification", ({ payload = "" }) => {
+    const [workshopId, ...changed] = payload.split(" ");
+    if (workshopId) news.emit(workshopId, changed.join(" "));
+  });
   await client.connect();
   await client.query(`LISTEN ${CHANNEL}`);
   // What happened while nobody listened is unknown: let all look again.
-  for (const name of news.eventNames()) news.emit(name);
+  for (const name of news.eventNames()) news.emit(name, "");
 }
 
 async function hear(): Promise<void> {
@@ -45,19 +49,19 @@ async function hear(): Promise<void> {
   }
 }
 
-/** A server-sent event stream that says "changed" whenever this job, or a job of this workshop, has. */
-export function streamOf(id: string, signal: AbortSignal): Response {
+/** A server-sent event stream that says "changed", with id and revision, whenever a job of this workshop has. */
+export function streamOf(workshopId: string, signal: AbortSignal): Response {
   const encoder = new TextEncoder();
   let stop = () => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const say = (text: string) => controller.enqueue(encoder.encode(text));
-      const changed = () => say("event: changed\ndata: 1\n\n");
-      news.on(id, changed);
+      const changed = (what: string) => say(`event: changed\ndata: ${what}\n\n`);
+      news.on(workshopId, changed);
       const alive = setInterval(() => say(": alive\n\n"), 20_000);
       stop = () => {
         clearInterval(alive);
-        news.off(id, changed);
+        news.off(workshopId, changed);
       };
       signal.addEventListener("abort", () => {
         stop();

@@ -1,4 +1,5 @@
-import { type RefObject, useCallback, useEffect, useState } from "react";
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
+import { useLocation, useNavigation } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 
 interface Draft {
@@ -14,11 +15,13 @@ interface Draft {
  */
 export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, firstId: string) {
   const [commandId, setCommandId] = useState(firstId);
+  const sentValues = useRef<Record<string, string> | null>(null);
   const store = `draft:${key}`;
 
   useEffect(() => {
     const kept = read(store);
-    if (!kept || !form.current) return;
+    // The server's id serves pages without scripts; with them, every form on the page has one of its own.
+    if (!kept || !form.current) return setCommandId(uuidv7());
     let restored = false;
     for (const [name, value] of Object.entries(kept.values)) {
       const control = form.current.elements.namedItem(name);
@@ -31,51 +34,80 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
         restored = true;
       }
     }
-    if (restored) setCommandId(kept.commandId);
+    setCommandId(restored ? kept.commandId : uuidv7());
   }, [form, store]);
 
   const keep = useCallback(() => {
     if (!form.current) return;
-    const values: Record<string, string> = {};
-    for (const control of form.current.elements)
-      if (
-        (control instanceof HTMLInputElement &&
-          !["hidden", "file", "password", "submit"].includes(control.type) &&
-          control.type !== "checkbox") ||
-        control instanceof HTMLTextAreaElement ||
-        control instanceof HTMLSelectElement
-      )
-        values[control.name] = control.value;
     try {
-      localStorage.setItem(store, JSON.stringify({ commandId, values } satisfies Draft));
+      localStorage.setItem(store, JSON.stringify({ commandId, values: valuesOf(form.current) } satisfies Draft));
     } catch {
       // A full or forbidden store: the form itself still holds what was typed.
     }
   }, [commandId, form, store]);
 
-  /** Saved: forget the draft and take a new command id. */
-  const done = useCallback(() => {
+  /** Sent: what is typed from now on belongs to the next entry. */
+  const sent = useCallback(() => {
+    sentValues.current = form.current ? valuesOf(form.current) : null;
+  }, [form]);
+
+  /** Saved: forget the draft and take a new command id; what the form shows stays. */
+  const forget = useCallback(() => {
     try {
       localStorage.removeItem(store);
     } catch {
       // Nothing was kept then.
     }
+    setCommandId(uuidv7());
+  }, [store]);
+
+  /** Saved, and ready for the next entry: typed figures and words go, choices stay. */
+  const done = useCallback(() => {
+    forget();
     // Not form.reset(): what was chosen (gauge, place, way) holds for the next entry too.
     for (const control of form.current?.elements ?? []) {
       if (control instanceof HTMLInputElement && control.type === "checkbox") control.checked = false;
       else if (
-        control instanceof HTMLTextAreaElement ||
-        (control instanceof HTMLInputElement && control.type !== "hidden")
+        (control instanceof HTMLTextAreaElement ||
+          (control instanceof HTMLInputElement && !["hidden", "radio", "submit"].includes(control.type))) &&
+        (sentValues.current === null || control.value === (sentValues.current[control.name] ?? control.value))
       )
         control.value = "";
     }
-    setCommandId(uuidv7());
-  }, [form, store]);
+  }, [form, forget]);
 
   /** The id is used up by something else: keep the words, change the id. */
   const renew = useCallback(() => setCommandId(uuidv7()), []);
 
-  return { commandId, keep, done, renew };
+  return { commandId, keep, sent, done, forget, renew };
+}
+
+/**
+ * For a form that leaves the page once it is saved: the draft goes when the server sends us on. Being sent to sign in is not
+ * being saved.
+ */
+export function useForgetWhenSentOn({ forget }: { forget: () => void }) {
+  const { state, formMethod, location } = useNavigation();
+  const here = useLocation().pathname;
+  const sentOn =
+    state === "loading" && formMethod === "POST" && location.pathname !== here && location.pathname !== "/sign-in";
+  useEffect(() => {
+    if (sentOn) forget();
+  }, [sentOn, forget]);
+}
+
+/** What is typed and chosen, by name; never files or passwords. */
+function valuesOf(form: HTMLFormElement): Record<string, string> {
+  const values: Record<string, string> = {};
+  for (const control of form.elements)
+    if (
+      (control instanceof HTMLInputElement &&
+        !["hidden", "file", "password", "submit", "checkbox", "radio"].includes(control.type)) ||
+      control instanceof HTMLTextAreaElement ||
+      control instanceof HTMLSelectElement
+    )
+      values[control.name] = control.value;
+  return values;
 }
 
 function read(store: string): Draft | null {

@@ -1,13 +1,45 @@
-import { useEffect } from "react";
+import { useEffect, useEffectEvent, useRef } from "react";
 import { useRevalidator } from "react-router";
 
+/** What of a job this page shows, so that its own writes are not loaded twice. */
+export interface Shown {
+  jobId: string;
+  revision: number;
+}
+
+/** Pages showing this very job look soon; others gather what happens meanwhile. ms */
+const SOON = 250;
+const GATHERED = 1500;
+
 /** Loads the page's data again whenever the server says that something in it has changed. */
-export function useNews(href: string) {
+export function useNews(href: string, shown: Shown | null) {
   const { revalidate } = useRevalidator();
+  const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; at: number } | null>(null);
+
+  const look = useEffectEvent((job: string, revision: number) => {
+    waiting.current = null;
+    if (shown && shown.jobId === job && shown.revision >= revision) return;
+    // Leaving the page breaks it off: then there is nothing to load any more.
+    revalidate().catch(() => {});
+  });
+  const changed = useEffectEvent((what: string) => {
+    const [job = "", revision = "0"] = what.split(" ");
+    const wait = !shown || job === "" || shown.jobId === job ? SOON : GATHERED;
+    const at = Date.now() + wait;
+    if (waiting.current) {
+      if (waiting.current.at <= at) return;
+      clearTimeout(waiting.current.timer);
+    }
+    waiting.current = { at, timer: setTimeout(() => look(job, Number(revision)), wait) };
+  });
+
   useEffect(() => {
     const source = new EventSource(href);
-    const changed = () => void revalidate();
-    source.addEventListener("changed", changed);
-    return () => source.close();
-  }, [href, revalidate]);
+    source.addEventListener("changed", (event) => changed(String(event.data)));
+    return () => {
+      source.close();
+      if (waiting.current) clearTimeout(waiting.current.timer);
+      waiting.current = null;
+    };
+  }, [href]);
 }

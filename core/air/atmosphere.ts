@@ -3,18 +3,16 @@ const SEA_LEVEL_BAR = 1.01325;
 const SEA_LEVEL_K = 288.15;
 const LAPSE = 0.0065;
 const EXPONENT = 9.80665 / (287.05287 * LAPSE);
-const EARTH_RADIUS = 6_356_766;
 
 /**
  * Air pressure at an altitude.
  *
- * @param metres geometric altitude of the site, −500 … 5000 m
+ * @param metres altitude of the site, −500 … 5000 m, taken as geopotential: at 5000 m the geometric one is 4 m more
  * @returns bar absolute
  * @throws RangeError outside that range
  * @example airPressure(1000) // 0.89874… bar
  */
 export function airPressure(metres: number): number {
   if (!(metres >= -500 && metres <= 5000)) throw new RangeError("An altitude lies between −500 and 5000 m.");
-  const geopotential = (EARTH_RADIUS * metres) / (EARTH_RADIUS + metres);
-  return SEA_LEVEL_BAR * (1 - (LAPSE * geopotential) / SEA_LEVEL_K) ** EXPONENT;
+  return SEA_LEVEL_BAR * (1 - (LAPSE * metres) / SEA_LEVEL_K) ** EXPONENT;
 }

@@ -80,13 +80,18 @@ function runsUntil(station: Station, records: SheetRecords, now: number): number
   return Math.min(...waits.map((until) => until!));
 }
 
+/** Shorter waits keep the hands at the machine. s */
+const HANDS_FREE = 30;
+
 function waitOf(task: Task, records: SheetRecords, now: number): number | undefined {
   const timers = records.timers.get(task.id) ?? [];
   if (task.kind === "bursts") {
     const state = burstState(timers, now, task.rule);
-    return state.phase === "pause" || state.phase === "resting" ? state.until : undefined;
+    if (state.phase === "resting") return state.until;
+    return state.phase === "pause" && task.rule.pause >= HANDS_FREE ? state.until : undefined;
   }
-  if (task.kind !== "timer" && task.kind !== "warm") return undefined;
+  // A purge runs seconds, with a hand on the switch; a warm-up runs by itself.
+  if (task.kind !== "warm") return undefined;
   const last = timers.at(-1);
   return last && last.endedAt === null && last.dueAt > now ? last.dueAt : undefined;
 }

@@ -129,8 +129,8 @@ END $$;
 -- How a timer ended is filled in once.
 CREATE FUNCTION refuse_second_end() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-  IF TG_OP = 'DELETE' OR OLD.ended_at IS NOT NULL OR (OLD.id, OLD.job_id, OLD.by, OLD.at, OLD.task, OLD.label, OLD.due_at)
-     IS DISTINCT FROM (NEW.id, NEW.job_id, NEW.by, NEW.at, NEW.task, NEW.label, NEW.due_at) THEN
+  IF TG_OP = 'DELETE' OR OLD.ended_at IS NOT NULL OR (OLD.id, OLD.job_id, OLD."by", OLD."at", OLD.task, OLD.label, OLD.due_at)
+     IS DISTINCT FROM (NEW.id, NEW.job_id, NEW."by", NEW."at", NEW.task, NEW.label, NEW.due_at) THEN
     RAISE EXCEPTION 'A timer is ended once.' USING ERRCODE = 'restrict_violation';
   END IF;
   RETURN NEW;

@@ -61,12 +61,10 @@ export async function inJob(
     if (mine.state === "signed") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
     // Before the write: after signing, the job's row takes no more changes.
-    await tx
-      .update(job)
-      .set({ revision: sql`${job.revision} + 1` })
-      .where(eq(job.id, jobId));
+    const revision = row!.revision + 1;
+    await tx.update(job).set({ revision }).where(eq(job.id, jobId));
     await write(tx, row!);
-    await tell(tx, by.workshop.id, jobId);
+    await tell(tx, by.workshop.id, jobId, revision);
   });
 }
 
@@ -287,10 +285,10 @@ export function changeLink(target: Target, input: { change: "new" | "revoke"; li
   const { by, jobId, commandId } = target;
   return once(by, commandId, "link", { jobId, ...input }, async (tx) => {
     const [mine] = await tx
-      .select({ state: job.state })
+      .select({ state: job.state, revision: job.revision })
       .from(job)
       .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)));
-    if (!mine || mine.state !== "signed") throw new Refused("Only a signed job of this workshop has an owner’s page.");
+    if (mine?.state !== "signed") throw new Refused("Only a signed job of this workshop has an owner’s page.");
     const old = and(
       eq(ownerLink.jobId, jobId),
       isNull(ownerLink.revokedAt),
@@ -298,7 +296,8 @@ export function changeLink(target: Target, input: { change: "new" | "revoke"; li
     );
     if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: new Date() }).where(old);
     else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
-    await tell(tx, by.workshop.id, jobId);
+    // A signed job's own row stands still: its links are news all the same.
+    await tell(tx, by.workshop.id, jobId, mine.revision + 1);
   });
 }
 

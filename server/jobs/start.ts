@@ -56,6 +56,6 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
       tolerance: toleranceOf(schools.opv, spec?.lines ?? []),
       startedBy: by.id,
     });
-    await tell(tx, by.workshop.id, commandId);
+    await tell(tx, by.workshop.id, commandId, 0);
   });
 }

@@ -44,6 +44,7 @@ export function sheetView(
   return {
     job: {
       id: row.id,
+      revision: row.revision,
       state: row.state,
       complaint: row.complaint,
       startedAt: row.startedAt.toISOString(),

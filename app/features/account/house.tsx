@@ -2,7 +2,7 @@ import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
 import { type KeyHelp, KeysHelp } from "~app/ui/keys";
-import { useNews } from "~app/ui/use-news";
+import { type Shown, useNews } from "~app/ui/use-news";
 import { openClocks } from "~db/queries/clocks";
 import { database } from "~server/database";
 import { reading, signedInOnly, who } from "~server/web";
@@ -23,8 +23,9 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export default function House({ loaderData }: Route.ComponentProps) {
   const { who, clocks, at } = loaderData;
-  useNews("/news");
-  const keys = useMatches().flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
+  const matches = useMatches();
+  useNews("/news", matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null);
+  const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
     <>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">

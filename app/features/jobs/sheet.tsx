@@ -23,6 +23,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   if (!loaded) throw notFound();
   return {
     ...loaded,
+    shows: { jobId: loaded.sheet.job.id, revision: loaded.sheet.job.revision },
     person: person.name,
     unit: person.preferences.pressureUnit,
     newId: uuidv7(),

@@ -53,6 +53,7 @@ export function useEntry(
       ref,
       onInput: draft.keep,
       onChange: draft.keep,
+      onSubmit: draft.sent,
     },
     intent,
   };

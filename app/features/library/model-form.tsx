@@ -1,9 +1,9 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import { Form, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
 import { KINDS, KIND_IDS } from "~core/kind";
 
 interface Props {
@@ -13,11 +13,18 @@ interface Props {
   given: Record<string, string>;
   lastResult: SubmissionResult<string[]> | null | undefined;
   mayWrite: boolean;
+  /** The last sending was saved. */
+  saved?: boolean;
 }
 
-export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite }: Props) {
+export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite, saved = false }: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
+  useForgetWhenSentOn(draft);
+  const { forget } = draft;
+  useEffect(() => {
+    if (saved) forget();
+  }, [saved, forget]);
   const [form, f] = useForm<Record<string, string>>({
     id: "model",
     lastResult: lastResult ?? null,

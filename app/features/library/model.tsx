@@ -50,7 +50,8 @@ export default function Model({ loaderData, actionData }: Route.ComponentProps) 
       <ModelForm
         key={newId}
         title={title}
-        draftKey={`model:${modelId}:${newId}`}
+        draftKey={`model:${modelId}`}
+        saved={actionData?.outcome === "saved"}
         newId={newId}
         given={given}
         mayWrite={mayWrite}

@@ -1,9 +1,9 @@
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import { Form, useNavigation } from "react-router";
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
-import { useDraft } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
 import { SPEC_QUANTITIES, type SpecQuantity } from "~core/spec";
 import { unitById } from "~core/quantity";
 
@@ -16,13 +16,20 @@ interface Props {
   lastResult: SubmissionResult<string[]> | null | undefined;
   save: string;
   fixedName: boolean;
+  /** The last sending was saved. */
+  saved?: boolean;
 }
 
 const CELL = "h-11 w-full rounded-md border-2 border-edge bg-sheet px-2";
 
-export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName }: Props) {
+export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, saved = false }: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
+  useForgetWhenSentOn(draft);
+  const { forget } = draft;
+  useEffect(() => {
+    if (saved) forget();
+  }, [saved, forget]);
   const [form, f] = useForm<Record<string, string>>({
     id: "spec",
     lastResult: lastResult ?? null,

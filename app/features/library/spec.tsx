@@ -50,7 +50,8 @@ export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Write version {newest.version + 1}</summary>
           <SpecForm
             key={newId}
-            draftKey={`spec:${card.id}:${newId}`}
+            draftKey={`spec:${card.id}`}
+            saved={actionData?.outcome === "saved"}
             newId={newId}
             given={given}
             lastResult={actionData?.outcome === "saved" ? null : actionData?.result}

@@ -3,7 +3,7 @@ import { useRef } from "react";
 import { Form, Link, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
 
 interface Props {
   title: string;
@@ -20,6 +20,7 @@ interface Props {
 export function MachineForm({ title, draftKey, newId, models, places, given, lastResult, save }: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
+  useForgetWhenSentOn(draft);
   const [form, f] = useForm<Record<string, string>>({
     id: "machine",
     lastResult: lastResult ?? null,

@@ -4,7 +4,7 @@ import { Form, useNavigation } from "react-router";
 import type { Route } from "./+types/machine";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea } from "~app/ui/field";
-import { useDraft } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
 import { OPV_TOLERANCE } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { SCHOOLS } from "~core/school";
@@ -28,6 +28,7 @@ export function StartJob({
 }: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, `start:${machine.id}`, newId);
+  useForgetWhenSentOn(draft);
   const [form, fields] = useForm<Record<string, string>>({ id: "start", lastResult: actionData?.result ?? null });
   const busy = useNavigation().state !== "idle";
   const types = (Object.keys(JOB_TYPES) as JobType[]).filter(
