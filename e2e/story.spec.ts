@@ -40,7 +40,7 @@ test("by mouse: from the bench to the owner's page", async ({ page, browser }) =
   await read(page, machine.shows());
   await expect(page.getByText(/Turn the screw .* clockwise\./)).toBeVisible();
   await expect(page.getByText(/Expect [89]\.\d bar ± .*% it holds\./)).toBeVisible();
-  await page.getByText("Why").click();
+  await page.getByText("Why", { exact: true }).click();
   await expect(page.getByText(/has not shown its response yet/)).toBeVisible();
   await expectAccessible(page);
 

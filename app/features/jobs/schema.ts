@@ -4,10 +4,9 @@ import { type Dimension, formatQuantity, parseQuantity, unitById } from "~core/q
 import type { SchoolsOf } from "~core/school";
 import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
+import { said, text } from "~server/fields";
 
 /** The forms of a sheet, one schema each; the action picks by `intent`. */
-
-const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
 
 /** A typed quantity, understood in the unit chosen for it. */
 function quantity(dimension: Dimension, missing: string) {
@@ -21,7 +20,7 @@ export const noteSchema = z.object({
   commandId,
   station: z.enum(["look-over"]),
   area: text(60).default(""),
-  text: text(4000).min(1, "Write down what you see, even “no damage seen”."),
+  text: said(4000, 1, "Write down what you see, even “no damage seen”."),
 });
 
 export const tickSchema = z.object({ commandId, key: z.string().max(80) });
@@ -49,7 +48,7 @@ export const timerEndSchema = z.object({ commandId, task, outcome: z.enum(["done
 export const skipSchema = z.object({
   commandId,
   station: z.string().max(40),
-  reason: text(500).min(3, "Say why it is left out: the report shows it."),
+  reason: said(500, 3, "Say why it is left out: the report shows it."),
 });
 export const takeUpSchema = z.object({ commandId, station: z.string().max(40) });
 export const commandSchema = z.object({ commandId });
@@ -126,7 +125,7 @@ export const faultSchema = z.object({ commandId, text: text(1000).default("") })
 
 export const signSchema = z.object({
   commandId,
-  name: text(100).min(2, "Type your name as it should stand on the report."),
+  name: said(100, 2, "Type your name as it should stand on the report."),
   remark: text(2000).default(""),
 });
 

@@ -2,8 +2,8 @@ import { z } from "zod";
 import { KINDS, KIND_IDS, type KindId, type ModelCard, usualCard } from "~core/kind";
 import { USUAL_OPV } from "~core/pressure";
 import { commandId } from "~server/web";
+import { said, text } from "~server/fields";
 
-const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
 const number = (least: number, most: number) =>
   z
     .string("Type a figure.")
@@ -23,8 +23,8 @@ const optional = (least: number, most: number) =>
 export const modelSchema = z
   .object({
     commandId,
-    maker: text(80).min(1, "Who makes it?"),
-    name: text(80).min(1, "What is it called?"),
+    maker: said(80, 1, "Who makes it?"),
+    name: said(80, 1, "What is it called?"),
     kind: z.enum(KIND_IDS, "Choose its kind."),
     volts: number(90, 420),
     watts: number(10, 20_000),

@@ -1,15 +1,15 @@
 import { z } from "zod";
 import { SPEC_QUANTITIES, type SpecLine, type SpecQuantity } from "~core/spec";
 import { commandId } from "~server/web";
+import { said, text } from "~server/fields";
 
 const QUANTITIES = Object.keys(SPEC_QUANTITIES) as SpecQuantity[];
-const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
 
 /** A card's limits, a row a quantity: what is left empty the card says nothing about. */
 export const specSchema = z
   .object({
     commandId,
-    name: text(80).min(2, "Give the card a name."),
+    name: said(80, 2, "Give the card a name."),
     about: text(300).default(""),
     usual: z.string().optional(),
   })

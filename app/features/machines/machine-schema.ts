@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { commandId } from "~server/web";
+import { said, text } from "~server/fields";
 
 /** The form of a register entry, as the server takes it. */
 
-const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters.`);
 const number = (name: string, least: number, most: number) =>
   z
     .string()
@@ -19,11 +19,11 @@ const number = (name: string, least: number, most: number) =>
 export const machineSchema = z.object({
   commandId,
   modelId: z.uuid("Choose a model from the library."),
-  serial: text(60).min(1, "Type the serial as it stands on the plate."),
-  owner: text(120).min(1, "Whose machine is it?"),
+  serial: said(60, 1, "Type the serial as it stands on the plate."),
+  owner: said(120, 1, "Whose machine is it?"),
   contact: text(200).default(""),
-  site: text(120).min(1, "Where does it stand?"),
-  town: text(80).min(1, "In which town?"),
+  site: said(120, 1, "Where does it stand?"),
+  town: said(80, 1, "In which town?"),
   altitude: number("Altitude in metres", -400, 5000),
   water: text(300).default(""),
   installedOn: z
