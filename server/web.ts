@@ -15,7 +15,7 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
     const person = await whoIs(request);
     if (!person) {
       const { pathname } = new URL(request.url);
-      const here = pathname.replace(/\.data$/, "").replace(/^\/_root$/, "/");
+      const here = pathname.replace(/\.data$/, "").replace(/^\/_(root)?$/, "/");
       throw redirect(
         `/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`,
       );

@@ -7,15 +7,36 @@ export interface Filled {
   openJobs: string[];
   machines: string[];
   gaugeId: string;
+  /** Words to search for as somebody types them, one keystroke after the other. */
+  searches: string[];
 }
 
 /** Records copied into each job; an open one is copied up to its first reading. */
 const RECORDS = [
   { table: "note", open: "true" },
   { table: "tick", open: "r.key IN ('tools', 'covers')" },
+  { table: "entry", open: "true" },
   { table: "reading", open: "false" },
   { table: "adjustment", open: "false" },
 ] as const;
+
+/** Starts a clock on each of these jobs, due at different times: a bench full of waits. */
+export async function startClocks(db: Database, jobs: readonly string[]): Promise<void> {
+  for (const [i, job] of jobs.entries())
+    await db.execute(sql`
+      INSERT INTO timer (id, job_id, by, at, task, label, due_at)
+        SELECT gen_random_uuid(), j.id, j.started_by, now(), 'warm.boiler-ready', 'Boiler ready', now() + make_interval(mins => ${5 + i})
+        FROM job j WHERE j.id = ${job}`);
+}
+
+/** More machines without jobs, up to this many in the register. */
+export async function fillRegister(db: Database, upTo: number): Promise<void> {
+  await db.execute(
+    sql.raw(`INSERT INTO machine SELECT (jsonb_populate_record(NULL::machine, to_jsonb(r) || jsonb_build_object('id', gen_random_uuid(), 'serial', 'LOAD-' || n))).*
+      FROM machine r, generate_series(1001, ${upTo}) AS n WHERE r.serial = 'LOAD-1'`),
+  );
+  await db.execute(sql`ANALYZE machine`);
+}
 
 /**
  * `machines` machines of nine signed jobs each and, for the first `open` of them, an open one. Every job is a copy of a signed
@@ -75,6 +96,18 @@ export async function fill(db: Database, machines: number, open: number): Promis
       )[0]!,
       openJobs: await ids("SELECT id FROM made_job WHERE is_open"),
       machines: await ids("SELECT id FROM made_machine ORDER BY n LIMIT 200"),
+      searches: [
+        "l",
+        "lo",
+        "load",
+        "load-4",
+        "load-42",
+        "load-421",
+        "skerry",
+        "skerry load-99",
+        "gutting",
+        "nobody at all",
+      ],
     };
   });
   await db.execute(sql`ANALYZE`);

@@ -6,7 +6,8 @@ import { connect, poolOf } from "../../db/client";
 import { openJobsQuery, sheetQuery, visitsQuery } from "../../db/queries/jobs";
 import { jobsQuery, kitQuery, machineQuery } from "../../db/queries/machines";
 import { DEMO_PASSWORD } from "../../db/seed/people";
-import { type Filled, fill } from "./fill";
+import { findQuery, wordsOf } from "../../db/queries/register";
+import { type Filled, fill, fillRegister, startClocks } from "./fill";
 import { type Latencies, load, ms, table } from "./measure";
 
 /** Pages and saving, each beside the bare SQL it needs, on 1,000 machines with ten jobs each. */
@@ -14,7 +15,7 @@ import { type Latencies, load, ms, table } from "./measure";
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!);
 const pool = poolOf(db);
-const OPEN = 12;
+const OPEN = 40;
 const filled = await fill(db, 1000, OPEN);
 const cookie = await signIn();
 const token = createHash("sha256")
@@ -173,6 +174,56 @@ for (const { name, page, sql } of subjects)
     rows.push(line(name, clients, await load(page, clients, times), await load(sql, clients, times)));
   }
 console.log(`\nServer time in ms, 1,000 machines × 10 jobs, ${OPEN} of them open\n${table(rows)}`);
+
+// The bench with a clock on every open job, and search as you type over a large register.
+await startClocks(db, filled.openJobs);
+await fillRegister(db, 10_000);
+const find = bare("find", findQuery(db));
+const clocks = () =>
+  pool.query({
+    name: "bench_clocks",
+    text: `select t.id, j.id as job_id, t.label, t.due_at, s.name from timer t join job j on j.id = t.job_id
+           join machine m on m.id = j.machine_id join site s on s.id = m.site_id
+           where j.workshop_id = $1 and j.state = 'open' and t.ended_at is null order by t.due_at limit 100`,
+    values: [workshopId],
+  });
+const found = (text: string, limit: number) =>
+  find({
+    workshopId,
+    patterns: wordsOf(text).map((w) => `%${w}%`),
+    afterSearch: "",
+    afterId: "00000000-0000-0000-0000-000000000000",
+    limit,
+  });
+const more: typeof subjects = [
+  {
+    name: `bench, ${OPEN} clocks running`,
+    page: () => get("/_.data"),
+    async sql() {
+      await session();
+      await Promise.all([open({ workshopId }), clocks(), found("", 12)]);
+    },
+  },
+  {
+    name: "search as you type, 10,000 machines",
+    page: (turn) => get(`/register.data?few=1&q=${encodeURIComponent(pick(filled.searches, turn))}`),
+    async sql(turn) {
+      await session();
+      await Promise.all([clocks(), found(pick(filled.searches, turn), 13)]);
+    },
+  },
+];
+const moreRows = [rows[0]!];
+for (const { name, page, sql } of more)
+  for (const clients of [1, 20]) {
+    await load(page, clients, 60);
+    await load(sql, clients, 60);
+    const times = clients === 1 ? 300 : 800;
+    moreRows.push(line(name, clients, await load(page, clients, times), await load(sql, clients, times)));
+  }
+console.log(
+  `\nServer time in ms, 10,000 machines in the register, ${OPEN} open jobs each with a clock\n${table(moreRows)}`,
+);
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
 const sizes = [["", "script, kB gzip", "files"]];

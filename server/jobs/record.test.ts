@@ -80,7 +80,7 @@ test("the order of work holds, whatever is sent", async () => {
   await expect(addReading(target(jobId), shown(8))).rejects.toThrow("The cover comes off first.");
   await addTick(target(jobId), { key: "covers" });
   await addReading(target(jobId), shown(8));
-  await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("Nothing is turned yet.");
+  await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("As found is read before anything is touched.");
   await expect(sign(target(jobId), { name: "Ilka", remark: "" })).rejects.toThrow("Not ready to sign.");
   await expect(addReading(target(jobId), shown(16.5))).rejects.toThrow("0 to 16 bar");
   await expect(addReading(target(jobId), { ...shown(8), instrumentId: randomUUID() })).rejects.toThrow(
@@ -152,7 +152,7 @@ test("the wall: another workshop's job is not there, and its command ids are nob
 });
 
 test("one open service per machine, none where there is no pump", async () => {
-  const serial = "BV-30514";
+  const serial = "NTB-10233";
   await start(serial);
   await expect(start(serial)).rejects.toThrow("open on this machine already");
   await expect(start("NTD-3307")).rejects.toThrow("does not apply");
