@@ -128,6 +128,18 @@ export async function letPass(page: Page, seconds: number) {
   await page.reload();
 }
 
+/** Makes a running clock of this page's job due in so many seconds. */
+export async function dueIn(page: Page, task: string, seconds: number) {
+  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  await db!.transaction(async (tx) => {
+    await tx.execute(sql`SET LOCAL session_replication_role = replica`);
+    await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
+    await tx.execute(sql`
+      UPDATE timer SET at = at - interval '10 min', due_at = now() + make_interval(secs => ${seconds})
+      WHERE job_id = ${jobId} AND task = ${task}`);
+  });
+}
+
 /** Gets a fresh sheet to its first reading. */
 export async function toAsFound(page: Page, serial: string) {
   await startService(page, serial);

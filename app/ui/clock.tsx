@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useRevalidator } from "react-router";
+import { useLookAgain } from "./use-look-again";
 
 /**
  * The server's time, ticking here. A clock is kept on the server; this one only shows it, set anew by every answer, so that it can't
@@ -21,14 +21,14 @@ export function useServerNow(at: number, everyMs = 250): number {
 
 /** Asks for the page again when the next of these moments has come: time alone moves a sheet on. */
 export function useDue(moments: readonly number[], at: number) {
-  const { revalidate } = useRevalidator();
+  const lookAgain = useLookAgain();
   const next = Math.min(...moments.filter((m) => m > at), Infinity);
   useEffect(() => {
     if (next === Infinity) return;
     // A day is the longest that setTimeout can be trusted with here; the next answer sets it anew.
-    const timer = setTimeout(() => void revalidate().catch(() => {}), Math.min(864e5, next - at + 80));
+    const timer = setTimeout(lookAgain, Math.min(864e5, next - at + 80));
     return () => clearTimeout(timer);
-  }, [next, at, revalidate]);
+  }, [next, at, lookAgain]);
 }
 
 /** "1:05" left, "+0:12" over. */

@@ -1,5 +1,5 @@
 import { useEffect, useEffectEvent, useRef } from "react";
-import { useRevalidator } from "react-router";
+import { useLookAgain } from "./use-look-again";
 
 /** What of a job this page shows, so that its own writes are not loaded twice. */
 export interface Shown {
@@ -13,14 +13,13 @@ const GATHERED = 1500;
 
 /** Loads the page's data again whenever the server says that something in it has changed. */
 export function useNews(href: string, shown: Shown | null) {
-  const { revalidate } = useRevalidator();
+  const lookAgain = useLookAgain();
   const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; at: number } | null>(null);
 
   const look = useEffectEvent((job: string, revision: number) => {
     waiting.current = null;
     if (shown && shown.jobId === job && shown.revision >= revision) return;
-    // Leaving the page breaks it off: then there is nothing to load any more.
-    revalidate().catch(() => {});
+    lookAgain();
   });
   const changed = useEffectEvent((what: string) => {
     const [job = "", revision = "0"] = what.split(" ");

@@ -20,3 +20,16 @@ export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel,
   const reached = reachedAt(records, level);
   return reached === undefined || at < reached;
 }
+
+/** Tasks whose figures come out cool and pale on a machine that is not warm yet. */
+const COUNTS_WARM = /^(temperature|shots)\./;
+
+/** Whether what was recorded for a task at a moment came before the chosen level of warm-up. */
+export function isEarlyEntry(
+  records: Pick<SheetRecords, "timers">,
+  level: WarmLevel,
+  task: string,
+  at: number,
+): boolean {
+  return COUNTS_WARM.test(task) && isEarly(records, level, at);
+}

@@ -1,4 +1,4 @@
-export { isEarly, reachedAt, warmTask } from "./early";
+export { isEarly, isEarlyEntry, reachedAt, warmTask } from "./early";
 export {
   type ChoiceOption,
   type HardStop,

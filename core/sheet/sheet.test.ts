@@ -13,6 +13,7 @@ import {
   areasOf,
   isDone,
   isEarly,
+  isEarlyEntry,
   progress,
   readingRuns,
   remedyFor,
@@ -365,6 +366,8 @@ describe("preconditions", () => {
     expect(isEarly({ timers }, "machine-warm", 8000)).toBe(false);
     expect(isEarly({ timers }, "boiler-ready", 5000)).toBe(false);
     expect(isEarly({ timers: new Map() }, "machine-warm", 5000)).toBe(false);
+    expect(isEarlyEntry({ timers }, "machine-warm", "temperature.plateau", 5000)).toBe(true);
+    expect(isEarlyEntry({ timers }, "machine-warm", "grinder.dose", 5000)).toBe(false);
   });
 
   test("readings before the first move and after the last; with no move they are the same", () => {

@@ -81,7 +81,7 @@ test("the order of work holds, whatever is sent", async () => {
   await addTick(target(jobId), { key: "covers" });
   await addReading(target(jobId), shown(8));
   await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("As found is read before anything is touched.");
-  await expect(sign(target(jobId), { name: "Ilka", remark: "" })).rejects.toThrow("Not ready to sign.");
+  await expect(sign(target(jobId), { name: "Ilka", remark: "" })).rejects.toThrow("Before the signature: as found.");
   await expect(addReading(target(jobId), shown(16.5))).rejects.toThrow("0 to 16 bar");
   await expect(addReading(target(jobId), { ...shown(8), instrumentId: randomUUID() })).rejects.toThrow(
     "Choose a gauge",

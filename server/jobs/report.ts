@@ -1,5 +1,5 @@
 import { SCHOOLS, type SchoolId, schoolWords } from "../../core/school";
-import { type Station, type Task, tasksNow } from "../../core/sheet";
+import { type Station, type Task, isEarlyEntry, tasksNow } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedDocument } from "../../db/schema";
 import { standing } from "./events";
@@ -34,10 +34,12 @@ export function reportOf(
 
 function linesOf(task: Task, row: SheetRow, stand: Stand) {
   if (task.kind === "bursts" || task.kind === "timer" || task.kind === "warm") return timedLines(task, stand);
-  const typed = new Map(row.entries.map((e) => [e.value, e.typed]));
+  const entries = new Map(row.entries.map((e) => [e.value, e]));
   return (stand.records.values.get(task.id) ?? []).map((value) => {
-    const said = sayValue(task, value, { schools: row.schools, typed: typed.get(value) ?? "" });
-    return { label: task.label, ...said };
+    const written = entries.get(value);
+    const { text, ...said } = sayValue(task, value, { schools: row.schools, typed: written?.typed ?? "" });
+    const early = written && isEarlyEntry(stand.records, row.level, task.id, written.at.getTime());
+    return { label: task.label, text: early ? `${text}, read before the machine was warm` : text, ...said };
   });
 }
 

@@ -1,6 +1,6 @@
 import { CAUTIONS } from "../../core/kind";
 import { baseUnit } from "../../core/quantity";
-import { type StationProgress, type Task, isDone, remedyFor, tasksNow } from "../../core/sheet";
+import { type StationProgress, type Task, isDone, isEarlyEntry, remedyFor, tasksNow } from "../../core/sheet";
 import { NO_WATER, burstState } from "../../core/startup";
 import { HARDNESS_LIMIT, PURGE_LITRES } from "../../core/water";
 import type { SheetRow } from "../../db/queries/jobs";
@@ -51,7 +51,7 @@ function taskView(task: Task, stand: Stand, row: SheetRow, now: number) {
           : null,
     resolution: task.kind === "figure" ? task.resolution : 1,
     remedy: remedyOf(task, stand),
-    lines: linesOf(task, row),
+    lines: linesOf(task, row, stand),
     burst: task.kind === "bursts" ? burstView(task, stand, now) : null,
     clock: open ? { startedAt: open.at.getTime(), dueAt: open.dueAt.getTime(), by: open.starter.name } : null,
     took:
@@ -70,7 +70,7 @@ function remedyOf(task: Task, stand: Stand): string {
   return "";
 }
 
-function linesOf(task: Task, row: SheetRow) {
+function linesOf(task: Task, row: SheetRow, stand: Stand) {
   return row.entries
     .filter((e) => e.task === task.id)
     .map((e) => ({
@@ -79,6 +79,7 @@ function linesOf(task: Task, row: SheetRow) {
       by: e.author.name,
       // A position on the scale, for the strip of what has limits.
       value: e.value.form === "figure" ? e.value.value : null,
+      early: isEarlyEntry(stand.records, row.level, e.task, e.at.getTime()),
       ...sayValue(task, e.value, { schools: row.schools, typed: e.typed }),
     }));
 }

@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
@@ -23,6 +24,14 @@ export async function loader({ context }: Route.LoaderArgs) {
 
 export default function House({ loaderData }: Route.ComponentProps) {
   const { who, clocks, at } = loaderData;
+  useEffect(() => {
+    // The router breaks off its own loads when something newer is asked for; what was broken off is nobody's error.
+    const quiet = (event: PromiseRejectionEvent) => {
+      if ((event.reason as { name?: string } | null)?.name === "AbortError") event.preventDefault();
+    };
+    window.addEventListener("unhandledrejection", quiet);
+    return () => window.removeEventListener("unhandledrejection", quiet);
+  }, []);
   const matches = useMatches();
   useNews("/news", matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null);
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);

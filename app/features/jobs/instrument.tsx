@@ -5,7 +5,7 @@ import { Countdown } from "~app/ui/clock";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import type { Verdict } from "~core/metrology";
-import { formatFigure, unitById, unitsOf } from "~core/quantity";
+import { formatFigure, formatQuantity, unitById, unitsOf } from "~core/quantity";
 
 /** What is measured away from the brew gauge: running clocks large, the figure of the station in hand on its strip, the water. */
 export function Instrument({
@@ -98,6 +98,14 @@ function Figure({ task, unit: pressureUnit }: { task: TaskView; unit: string }) 
           resolution={task.resolution}
           label={task.label}
         />
+      )}
+      {task.kind === "hardness" && (
+        <p className="figure text-sm text-soft">
+          {unitsOf("hardness")
+            .filter((u) => u.id !== unitId)
+            .map((u) => formatQuantity(last, u.factor / 10, u))
+            .join(" · ")}
+        </p>
       )}
     </section>
   );

@@ -35,6 +35,7 @@ export function TaskLines({ task }: { task: TaskView }) {
             {line.text}
           </span>
           {line.verdict && <VerdictMark verdict={line.verdict as Verdict} />}
+          {line.early && <strong className="text-sm">early: before the machine was warm</strong>}
           <span className="text-sm text-soft">{line.by}</span>
         </li>
       ))}
