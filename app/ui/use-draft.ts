@@ -82,6 +82,13 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   return { commandId, keep, sent, done, forget, renew };
 }
 
+/** For a form that stays on its page: the draft goes when the answer says that it was saved. */
+export function useForgetWhenSaved({ forget }: { forget: () => void }, saved: boolean) {
+  useEffect(() => {
+    if (saved) forget();
+  }, [saved, forget]);
+}
+
 /**
  * For a form that leaves the page once it is saved: the draft goes when the server sends us on. Being sent to sign in is not
  * being saved.

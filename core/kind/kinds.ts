@@ -355,6 +355,8 @@ export interface ModelCard {
   readonly boilerLitres: number;
   readonly elementWatts: number;
   readonly descaling: MachineKind["descaling"];
+  /** Where its over-pressure valve is reached. */
+  readonly opvAccess: OpvAccess;
   readonly buttons: MachineKind["buttons"];
   /** Degrees the display is corrected by, at least, and whether a positive offset makes the water hotter. Null: no offset. */
   readonly offset: { readonly step: number; readonly raises: boolean } | null;
@@ -372,6 +374,7 @@ export function usualCard(kind: MachineKind): ModelCard {
     boilerLitres: kind.heating?.litres ?? 0,
     elementWatts: kind.heating?.watts ?? 0,
     descaling: kind.descaling,
+    opvAccess: kind.opv,
     buttons: kind.buttons,
     offset: kind.knobs.includes("offset") ? { step: kind.id === "K5" ? 1 : 0.5, raises: true } : null,
     linePressure: kind.supply === "plumbed" ? { lowest: 3, highest: 6 } : null,

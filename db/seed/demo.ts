@@ -7,6 +7,7 @@ import { type Instrument, measure } from "../../core/metrology";
 import { OPV_TOLERANCE, type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
 import type { Database } from "../client";
 import { ensureStartingCards } from "../queries/specs";
+import { ownGauge } from "../own-gauge";
 import * as t from "../schema";
 import { type Recorded, workOneVisit, yearOf } from "./history";
 import {
@@ -215,20 +216,7 @@ async function seedMachine(
     grinder: kind.grinder === "separate" ? GRINDERS[index % GRINDERS.length]! : "",
   });
   if (place !== "none")
-    await db.insert(t.instrument).values({
-      id: idOf(`${m.serial} own`),
-      workshopId,
-      machineId,
-      name: "The machine’s own gauge",
-      place,
-      lowest: 0,
-      highest: 16,
-      resolution: 0.5,
-      error: { form: "class", percentOfSpan: 2.5 },
-      repeatability: 0.15,
-      inKit: false,
-      position: 9,
-    });
+    await db.insert(t.instrument).values(ownGauge(idOf(`${m.serial} own`), workshopId, machineId, place));
   await openSheet(db, idOf, {
     serial: m.serial,
     kind: m.kind,

@@ -21,7 +21,7 @@ interface View {
 const VIEWS: readonly View[] = [
   { name: "sign-in", at: "/sign-in", signedOut: true },
   { name: "bench", at: "/" },
-  { name: "bench-phone", at: "/", phone: true },
+  { name: "bench-phone", at: "/", phone: true, theme: "dark" },
   { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
   { name: "sheet-dark", at: /The Gutting Shed.*Next move/, theme: "dark" },
   { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },

@@ -2,11 +2,12 @@ import { createHash, randomUUID } from "node:crypto";
 import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { sheetRow } from "../../db/queries/jobs";
-import { account, instrument, job, machine, reading, signature, workshop } from "../../db/schema";
+import { instrument, job, machine, reading, signature, workshop } from "../../db/schema";
 import { stationInHand } from "../../core/sheet";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { addMove, addNote, addReading, changeLink, sign } from "./record";
+import { personOf } from "./person-of";
 import { standOf } from "./stand";
 import { startJob } from "./start";
 import { addTick } from "./work";
@@ -17,16 +18,6 @@ const db = database();
 let lead: SignedIn;
 let stranger: SignedIn;
 let gauge: string;
-
-async function personOf(email: string): Promise<SignedIn> {
-  const [row] = await db
-    .select()
-    .from(account)
-    .innerJoin(workshop, eq(workshop.id, account.workshopId))
-    .where(eq(account.email, email));
-  const { account: a, workshop: w } = row!;
-  return { id: a.id, name: a.name, role: a.role, preferences: a.preferences, workshop: w };
-}
 
 beforeAll(async () => {
   lead = await personOf("ilka@lowtide.example");

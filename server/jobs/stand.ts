@@ -72,12 +72,12 @@ function advise(question: AdjustQuestion): Advice {
 
 /** Where a job stands: its plan, its records, the log, and what the engine advises now. */
 export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf<R, M>): Stand<R, M> {
-  const kind = KINDS[job.kind];
+  const sheet = questionOf(job);
+  const { kind } = sheet;
   const opv = opvOf(job.machine.model);
   const entries = entriesOf(job.readings, job.adjustments);
   const question = { knob: opvKnob(opv, kind), tolerance: job.tolerance, events: adjustEvents(entries, opv) };
   const advice = advise(question);
-  const sheet = questionOf(job);
   const plan = sheetFor(sheet);
   const records: SheetRecords = {
     ...recordsOf(job),
@@ -103,10 +103,12 @@ export function questionOf(
   job: Pick<StandingOf, "type" | "kind" | "schools" | "level" | "spec" | "machine">,
 ): SheetQuestion {
   const kind = KINDS[job.kind];
+  const card = { ...usualCard(kind), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) };
   return {
     type: job.type,
-    kind,
-    card: { ...usualCard(kind), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) },
+    // A model may have its valve elsewhere than its kind usually does.
+    kind: { ...kind, opv: card.opvAccess },
+    card,
     schools: job.schools,
     spec: job.spec?.lines ?? [],
     level: job.level,

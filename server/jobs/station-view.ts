@@ -47,7 +47,7 @@ function taskView(task: Task, stand: Stand, row: SheetRow, now: number) {
       task.kind === "figure"
         ? (task.tolerance ?? null)
         : task.kind === "hardness"
-          ? HARDNESS_LIMIT[row.schools.hardness]
+          ? { lower: 0, ...HARDNESS_LIMIT[row.schools.hardness] }
           : null,
     resolution: task.kind === "figure" ? task.resolution : 1,
     remedy: remedyOf(task, stand),

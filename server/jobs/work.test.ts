@@ -3,7 +3,7 @@ import { eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { sheetRow } from "../../db/queries/jobs";
 import { findMachines } from "../../db/queries/register";
-import { account, entry, job, machine, model, timer, workshop } from "../../db/schema";
+import { entry, job, machine, model, timer, workshop } from "../../db/schema";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { tasksNow } from "../../core/sheet";
 import type { SignedIn } from "../auth";
@@ -12,6 +12,7 @@ import { saveSpec } from "../library/cards";
 import { addMachine } from "../machines/register";
 import { tilesOf } from "./bench";
 import { addNote } from "./record";
+import { personOf } from "./person-of";
 import { standOf } from "./stand";
 import { startJob } from "./start";
 import { addEntry, addTick, chooseSchools, endTimer, followKind, skipStation, startTimer } from "./work";
@@ -21,16 +22,6 @@ import { addEntry, addTick, chooseSchools, endTimer, followKind, skipStation, st
 const db = database();
 let lead: SignedIn;
 let stranger: SignedIn;
-
-async function personOf(email: string): Promise<SignedIn> {
-  const [row] = await db
-    .select()
-    .from(account)
-    .innerJoin(workshop, eq(workshop.id, account.workshopId))
-    .where(eq(account.email, email));
-  const { account: a, workshop: w } = row!;
-  return { id: a.id, name: a.name, role: a.role, preferences: a.preferences, workshop: w };
-}
 
 beforeAll(async () => {
   lead = await personOf("ilka@lowtide.example");
@@ -194,6 +185,17 @@ test("the sheet follows a changed kind only when told to, and keeps what was rec
   const after = await states(jobId);
   expect(after).not.toHaveProperty("milk");
   expect(after["look-over"]).toBe("done");
+});
+
+test("where a model has its valve decides whether covers come off", async () => {
+  const jobId = await begin("Skerry", "service");
+  expect(await states(jobId)).toHaveProperty("covers");
+  const row = (await sheetRow(db, lead.workshop.id, jobId))!;
+  const moved = {
+    ...row,
+    machine: { ...row.machine, model: { ...row.machine.model, card: { opvAccess: "outside" as const } } },
+  };
+  expect(standOf(moved).plan.map((s) => s.id)).not.toContain("covers");
 });
 
 test("another workshop can't write here, and finds nothing", async () => {

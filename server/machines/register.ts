@@ -1,6 +1,7 @@
 import { and, eq, ilike, sql } from "drizzle-orm";
 import { KINDS } from "../../core/kind";
 import type { Transaction } from "../../db/client";
+import { ownGauge } from "../../db/own-gauge";
 import { instrument, machine, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
@@ -31,7 +32,7 @@ export function addMachine(by: SignedIn, commandId: string, input: MachineInput)
   return once(by, commandId, "machine", input, async (tx) => {
     const row = await rowOf(tx, by, input, null);
     await tx.insert(machine).values({ id: commandId, workshopId: by.workshop.id, ...row });
-    await ownGauge(tx, by.workshop.id, commandId, input.gaugePlace);
+    await keepOwnGauge(tx, by.workshop.id, commandId, input.gaugePlace);
   });
 }
 
@@ -44,7 +45,7 @@ export function changeMachine(by: SignedIn, commandId: string, machineId: string
       .update(machine)
       .set(await rowOf(tx, by, input, machineId))
       .where(mine);
-    await ownGauge(tx, by.workshop.id, machineId, input.gaugePlace);
+    await keepOwnGauge(tx, by.workshop.id, machineId, input.gaugePlace);
   });
 }
 
@@ -99,24 +100,10 @@ async function siteFor(tx: Transaction, workshopId: string, input: MachineInput)
   return id;
 }
 
-/** A machine with a gauge of its own has it as an instrument, of the poor class such gauges have. */
-async function ownGauge(tx: Transaction, workshopId: string, machineId: string, place: MachineInput["gaugePlace"]) {
+/** A machine with a gauge of its own has it as an instrument. */
+async function keepOwnGauge(tx: Transaction, workshopId: string, machineId: string, place: MachineInput["gaugePlace"]) {
   if (place === "none") return;
   const [own] = await tx.select({ id: instrument.id }).from(instrument).where(eq(instrument.machineId, machineId));
   if (own) await tx.update(instrument).set({ place }).where(eq(instrument.id, own.id));
-  else
-    await tx.insert(instrument).values({
-      id: crypto.randomUUID(),
-      workshopId,
-      machineId,
-      name: "The machine’s own gauge",
-      place,
-      lowest: 0,
-      highest: 16,
-      resolution: 0.5,
-      error: { form: "class", percentOfSpan: 2.5 },
-      repeatability: 0.15,
-      inKit: false,
-      position: 9,
-    });
+  else await tx.insert(instrument).values(ownGauge(crypto.randomUUID(), workshopId, machineId, place));
 }

@@ -24,26 +24,18 @@ const AT_THE_GAUGE = ["covers", "as-found", "adjust", "as-left", "release", "ref
 /** The instrument: the reading in hand large, its strip, the next move, the entry, the last visits. */
 export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
   const moved = sheet.runs.moves > 0;
+  const correction = correcting && (
+    <Correction
+      key={correcting.id}
+      sheet={sheet}
+      unit={unit}
+      newId={newId}
+      correcting={correcting}
+      onCorrected={onCorrected}
+    />
+  );
   if (!sheet.pressure || (sheet.job.state === "open" && !AT_THE_GAUGE.includes(sheet.inHand ?? "")))
-    return (
-      <Instrument
-        sheet={sheet}
-        unit={unit}
-        newId={newId}
-        correction={
-          correcting && (
-            <Correction
-              key={correcting.id}
-              sheet={sheet}
-              unit={unit}
-              newId={newId}
-              correcting={correcting}
-              onCorrected={onCorrected}
-            />
-          )
-        }
-      />
-    );
+    return <Instrument sheet={sheet} unit={unit} correction={correction} />;
   const now = moved ? sheet.asLeft : sheet.asFound;
   const measuring = ["as-found", "adjust", "as-left"].includes(sheet.inHand ?? "");
   const { expected } = sheet.advice;
@@ -63,20 +55,12 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
         resolution={sheet.resolution}
         label="Brew pressure at the group"
       />
-      {correcting ? (
-        <Correction
-          key={correcting.id}
-          sheet={sheet}
-          unit={unit}
-          newId={newId}
-          correcting={correcting}
-          onCorrected={onCorrected}
-        />
-      ) : measuring ? (
-        <Measuring sheet={sheet} unit={unit} newId={newId} />
-      ) : (
-        sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
-      )}
+      {correction ??
+        (measuring ? (
+          <Measuring sheet={sheet} unit={unit} newId={newId} />
+        ) : (
+          sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
+        ))}
       <Visits sheet={sheet} unit={unit} />
     </div>
   );

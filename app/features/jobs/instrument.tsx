@@ -8,16 +8,7 @@ import type { Verdict } from "~core/metrology";
 import { formatFigure, formatQuantity, unitById, unitsOf } from "~core/quantity";
 
 /** What is measured away from the brew gauge: running clocks large, the figure of the station in hand on its strip, the water. */
-export function Instrument({
-  sheet,
-  unit,
-  correction,
-}: {
-  sheet: SheetView;
-  unit: string;
-  newId: string;
-  correction: ReactNode;
-}) {
+export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit: string; correction: ReactNode }) {
   const open = sheet.stations.find((s) => s.id === sheet.inHand);
   const clocks = sheet.stations.flatMap((s) =>
     s.tasks.flatMap((t) => (t.clock && !t.done ? [{ ...t.clock, label: t.label, id: t.id }] : [])),

@@ -1,9 +1,9 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import { Form, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSaved, useForgetWhenSentOn } from "~app/ui/use-draft";
 import { KINDS, KIND_IDS } from "~core/kind";
 
 interface Props {
@@ -21,10 +21,7 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
-  const { forget } = draft;
-  useEffect(() => {
-    if (saved) forget();
-  }, [saved, forget]);
+  useForgetWhenSaved(draft, saved);
   const [form, f] = useForm<Record<string, string>>({
     id: "model",
     lastResult: lastResult ?? null,
@@ -71,6 +68,13 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
         <Group title="Over-pressure valve">
           <TextField field={f.opvResponse!} label="Bar per turn, to begin with" inputMode="decimal" />
           <TextField field={f.opvResponseSd!} label="Its spread, ± bar (one sd)" inputMode="decimal" />
+          <SelectField field={f.opvAccess!} label="Reached">
+            <option value="outside">from outside</option>
+            <option value="inside">behind the case: covers off</option>
+            <option value="isolation-tap">with an isolation tap before the group</option>
+            <option value="spring">no screw: springs are swapped</option>
+            <option value="none">it has none</option>
+          </SelectField>
           <SelectField field={f.opvRaises!} label="What raises">
             <option value="clockwise">clockwise</option>
             <option value="anticlockwise">anticlockwise</option>

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { KINDS, KIND_IDS, type KindId, type ModelCard, usualCard } from "~core/kind";
 import { USUAL_OPV } from "~core/pressure";
+import type { ModelInput } from "~server/library/cards";
 import { commandId } from "~server/web";
 import { said, text } from "~server/fields";
 
@@ -36,6 +37,7 @@ export const modelSchema = z
     opvResponse: number(0.1, 10),
     opvResponseSd: number(0.01, 5),
     opvRaises: z.enum(["clockwise", "anticlockwise"]),
+    opvAccess: z.enum(["outside", "inside", "isolation-tap", "spring", "none"]),
     offsetStep: optional(0.1, 5),
     offsetRaises: z.enum(["yes", "no"]).default("yes"),
     lineLowest: optional(0, 10),
@@ -71,6 +73,7 @@ export const modelSchema = z
         boilerLitres: m.boilerLitres,
         elementWatts: m.elementWatts,
         descaling: m.descaling,
+        opvAccess: m.opvAccess,
         buttons: m.buttons,
         offset: m.offsetStep === null ? null : { step: m.offsetStep, raises: m.offsetRaises === "yes" },
         linePressure:
@@ -82,18 +85,8 @@ export const modelSchema = z
     },
   }));
 
-export interface KnownModel {
-  maker: string;
-  name: string;
-  kind: KindId;
-  opvResponse: number;
-  opvResponseSd: number;
-  opvRaises: "clockwise" | "anticlockwise";
-  card: Partial<ModelCard>;
-}
-
 /** The form's starting values: a model's own card, or what is usual for a kind. */
-export function valuesOf(kind: KindId, model?: KnownModel): Record<string, string> {
+export function valuesOf(kind: KindId, model?: ModelInput): Record<string, string> {
   const card = { ...usualCard(KINDS[kind]), ...model?.card };
   const figure = (x: number | undefined) => (x === undefined ? "" : String(x));
   return {
@@ -110,6 +103,7 @@ export function valuesOf(kind: KindId, model?: KnownModel): Record<string, strin
     opvResponse: figure(model?.opvResponse ?? USUAL_OPV.responseMean),
     opvResponseSd: figure(model?.opvResponseSd ?? USUAL_OPV.responseSd),
     opvRaises: model?.opvRaises ?? USUAL_OPV.raises,
+    opvAccess: card.opvAccess,
     offsetStep: figure(card.offset?.step),
     offsetRaises: (card.offset?.raises ?? true) ? "yes" : "no",
     lineLowest: figure(card.linePressure?.lowest),

@@ -1,9 +1,9 @@
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import { Form, useNavigation } from "react-router";
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSaved, useForgetWhenSentOn } from "~app/ui/use-draft";
 import { SPEC_QUANTITIES, type SpecQuantity } from "~core/spec";
 import { unitById } from "~core/quantity";
 
@@ -26,10 +26,7 @@ export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, 
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
-  const { forget } = draft;
-  useEffect(() => {
-    if (saved) forget();
-  }, [saved, forget]);
+  useForgetWhenSaved(draft, saved);
   const [form, f] = useForm<Record<string, string>>({
     id: "spec",
     lastResult: lastResult ?? null,

@@ -46,7 +46,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         serial: row.serial,
         installedOn: row.installedOn,
         kind: kind.label,
-        check: pressureCheck(kind),
+        check: pressureCheck({ ...kind, opv: row.model.card.opvAccess ?? kind.opv }),
         site: row.site.name,
         town: row.site.town,
         owner: row.site.owner.name,

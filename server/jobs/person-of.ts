@@ -1,0 +1,15 @@
+import { eq } from "drizzle-orm";
+import { account, workshop } from "../../db/schema";
+import type { SignedIn } from "../auth";
+import { database } from "../database";
+
+/** A person of the demo as if signed in: for tests. */
+export async function personOf(email: string): Promise<SignedIn> {
+  const [row] = await database()
+    .select()
+    .from(account)
+    .innerJoin(workshop, eq(workshop.id, account.workshopId))
+    .where(eq(account.email, email));
+  const { account: a, workshop: w } = row!;
+  return { id: a.id, name: a.name, role: a.role, preferences: a.preferences, workshop: w };
+}
