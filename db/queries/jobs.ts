@@ -81,9 +81,6 @@ export function openJobsQuery(db: Queries) {
       maker: model.maker,
       model: model.name,
       site: site.name,
-      type: job.type,
-      startedAt: job.startedAt,
-      tolerance: job.tolerance,
     })
     .from(job)
     .innerJoin(machine, eq(machine.id, job.machineId))

@@ -10,7 +10,7 @@ export type Tile = Awaited<ReturnType<typeof tilesOf>>[number];
 type Progress = ReturnType<typeof progressOf>;
 
 // By job and revision: a write makes a new revision, so nothing here is ever out of date.
-const known = new LRUCache<string, Progress>({ max: 2000 });
+const known = new LRUCache<string, Progress>({ max: 500 });
 
 /** The machines in hand, those ready for hands first, then by what is due next. */
 export async function tilesOf(workshopId: string, now = Date.now()) {
@@ -27,11 +27,9 @@ export async function tilesOf(workshopId: string, now = Date.now()) {
       known.set(`${row.id} ${row.revision}`, made);
       progress.set(row.id, made);
     }
-  const tiles = jobs.flatMap(({ id, maker, model, site, tolerance, type }) => {
+  const tiles = jobs.flatMap(({ id, maker, model, site }) => {
     const at = progress.get(id);
-    return at
-      ? [{ jobId: id, model: `${maker} ${model}`, site, tolerance, type, now: at.now, ...standsAt(at, now) }]
-      : [];
+    return at ? [{ jobId: id, model: `${maker} ${model}`, site, now: at.now, ...standsAt(at, now) }] : [];
   });
   return tiles.sort((a, b) => rankOf(a) - rankOf(b));
 }

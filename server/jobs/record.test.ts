@@ -2,7 +2,7 @@ import { createHash, randomUUID } from "node:crypto";
 import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { sheetRow } from "../../db/queries/jobs";
-import { instrument, job, machine, reading, signature, workshop } from "../../db/schema";
+import { instrument, job, machine, reading, signature } from "../../db/schema";
 import { stationInHand } from "../../core/sheet";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
