@@ -128,7 +128,7 @@ function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]
   add("stuck", 0, 0, stuck);
   const moves = events.some((e) => e.kind === "move");
   const normal = 1 - stuck - ceiling - reversed;
-  for (const { r, w, cell } of responseNodes(knob, moves ? 48 : 24))
+  for (const { r, w, cell } of responseNodes(knob, moves ? 32 : 24))
     for (const s of slackNodes(knob.backlash ?? 0)) add("normal", knob.direction * r, cell, normal * w * s.w, s);
   for (const { r, w, cell } of responseNodes(knob, 12)) add("reversed", -knob.direction * r, cell, reversed * w);
   if (ceiling > 0) {
