@@ -80,6 +80,8 @@ export function sheetView(
     inHand: inHand?.station.id ?? null,
     tools: toolsFor({ type: row.type, kind: stand.kind }),
     areas: areasOf(stand.kind),
+    special: stand.kind.special,
+    forbidden: stand.kind.forbidden,
     pressure: stand.plan.some((s) => s.id === "as-found"),
     scale: scaleView(row, stand.records),
     adjustable: adjustable(stand.kind),

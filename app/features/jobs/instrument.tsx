@@ -34,12 +34,35 @@ export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit
         <Figure key={task.id} task={task} unit={unit} />
       ))}
       {(open?.id === "water" || open?.id === "filter") && sheet.scale && <Scale scale={sheet.scale} />}
-      {nothing && (
-        <p className="border-l-4 border-rule pl-3 text-soft">
-          {open ? `${open.title}: needs ${open.needs}.` : "Nothing is in hand."} What is measured shows here.
-        </p>
-      )}
+      {nothing && <AboutThisKind sheet={sheet} needs={open ? `${open.title}: needs ${open.needs}.` : ""} />}
     </div>
+  );
+}
+
+/** With nothing to measure: what is special about this kind of machine, and what must never be done on it. */
+function AboutThisKind({ sheet, needs }: { sheet: SheetView; needs: string }) {
+  return (
+    <section aria-labelledby="about-kind" className="grid gap-3">
+      <h2 id="about-kind" className="font-bold">
+        {sheet.machine.kind}
+      </h2>
+      {needs && <p className="text-soft">{needs}</p>}
+      {sheet.special.length > 0 && (
+        <ul className="grid gap-1.5 border-l-4 border-rule pl-3">
+          {sheet.special.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      {sheet.forbidden.length > 0 && (
+        <ul aria-label="Never" className="grid gap-1.5 border-l-4 border-alarm pl-3">
+          {sheet.forbidden.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      {sheet.machine.modifications && <p>Changed on this one: {sheet.machine.modifications}</p>}
+    </section>
   );
 }
 
