@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { remaining } from "./remaining";
 import { useLookAgain } from "./use-look-again";
 
 /**
@@ -29,17 +30,6 @@ export function useDue(moments: readonly number[], at: number) {
     const timer = setTimeout(lookAgain, Math.min(864e5, next - at + 80));
     return () => clearTimeout(timer);
   }, [next, at, lookAgain]);
-}
-
-/** "1:05" left, "+0:12" over. */
-export function remaining(ms: number): string {
-  const over = ms < 0;
-  // Counts down like a kitchen clock: 0:00 is the moment itself.
-  const seconds = over ? Math.floor(-ms / 1000) : Math.ceil(ms / 1000);
-  const h = Math.floor(seconds / 3600);
-  const m = Math.floor((seconds % 3600) / 60);
-  const s = String(seconds % 60).padStart(2, "0");
-  return `${over ? "+" : ""}${h > 0 ? `${h}:${String(m).padStart(2, "0")}` : m}:${s}`;
 }
 
 /** A running clock in figures. Not read out every second: the text around it says what it is. */

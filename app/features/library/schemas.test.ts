@@ -1,0 +1,91 @@
+import { randomUUID } from "node:crypto";
+import { KINDS, KIND_IDS, usualCard } from "~core/kind";
+import { STARTING_CARDS } from "~core/spec";
+import { modelSchema, valuesOf } from "./model-schema";
+import { specSchema, specValues } from "./spec-schema";
+
+/** What the library's forms take and refuse. Empty fields arrive as none at all. */
+
+const commandId = () => randomUUID();
+const filled = (values: Record<string, string>) =>
+  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== ""));
+
+describe("model card", () => {
+  const given = (over: Record<string, string> = {}, kind: (typeof KIND_IDS)[number] = "K11") =>
+    modelSchema.safeParse(
+      filled({ ...valuesOf(kind), maker: "Brandvik", name: "Try", ...over, commandId: commandId() }),
+    );
+  const problem = (over: Record<string, string>) => {
+    const parsed = given(over);
+    return parsed.success ? null : parsed.error.issues[0]!;
+  };
+
+  test.each(KIND_IDS)("what the form shows first for a %s is what it saves: the kind's usual card", (id) => {
+    const parsed = given({}, id);
+    expect(parsed.success).toBe(true);
+    expect(parsed.data!.input).toMatchObject({ kind: id, card: usualCard(KINDS[id]) });
+  });
+
+  test.each([
+    [{ maker: "" }, "maker", "Who makes it?"],
+    [{ name: "" }, "name", "What is it called?"],
+    [{ volts: "a lot" }, "volts", "A figure from 90 to 420."],
+    [{ volts: "12" }, "volts", "A figure from 90 to 420."],
+    [{ elementWatts: "-5" }, "elementWatts", "A figure from 0 to 20000."],
+    [{ opvResponse: "0" }, "opvResponse", "A figure from 0.1 to 10."],
+    [{ lineHighest: "" }, "lineHighest", "Type both limits, or neither."],
+    [{ steamLower: "1.5", steamUpper: "1.2" }, "steamUpper", "The upper limit must lie above the lower one."],
+    [{ kind: "K99" }, "kind", "Choose its kind."],
+  ] as const)("%p is refused beside its field", (over, field, message) => {
+    const issue = problem(over as unknown as Record<string, string>)!;
+    expect([issue.path.at(-1), issue.message]).toEqual([field, message]);
+  });
+
+  test("a comma is a decimal mark; what is left empty is not there", () => {
+    const parsed = given({ boilerLitres: "1,8", offsetStep: "", lineLowest: "", lineHighest: "" });
+    expect(parsed.data!.input.card).toMatchObject({ boilerLitres: 1.8, offset: null, linePressure: null });
+  });
+});
+
+describe("spec card", () => {
+  const given = (over: Record<string, string>) =>
+    specSchema.safeParse(
+      filled({ ...specValues("Ours", "", STARTING_CARDS.trade.lines), ...over, commandId: commandId() }),
+    );
+  const problem = (over: Record<string, string>) => {
+    const parsed = given(over);
+    return parsed.success ? null : parsed.error.issues[0]!;
+  };
+
+  test.each(Object.entries(STARTING_CARDS))("the card “%s” goes through the form and comes out the same", (_, card) => {
+    const parsed = specSchema.safeParse(
+      filled({ ...specValues(card.name, card.about, card.lines), commandId: commandId() }),
+    );
+    const byName = (a: { quantity: string }, b: { quantity: string }) => a.quantity.localeCompare(b.quantity);
+    expect([...parsed.data!.input.lines].sort(byName)).toEqual([...card.lines].sort(byName));
+  });
+
+  test.each([
+    [{ name: "" }, "name", "Give the card a name."],
+    [{ "dose-lower": "heavy" }, "dose-lower", "“heavy” is not a figure."],
+    [{ "dose-lower": "19" }, "dose-lower", "The lower limit must lie below the upper one."],
+    [{ "dose-target": "30" }, "dose-lower", "The target must lie inside the limits."],
+    [{ "hardness-target": "40" }, "hardness-lower", "A target needs at least one limit."],
+    [{ "yield-upper": "-4" }, "yield-lower", "“-4” is not a figure."],
+  ])("%p is refused beside its field", (over, field, message) => {
+    const issue = problem(over as Record<string, string>)!;
+    expect([issue.path.at(-1), issue.message]).toEqual([field, message]);
+  });
+
+  test("one limit is enough; a source that isn't given is the workshop's own", () => {
+    const parsed = specSchema.safeParse({ commandId: commandId(), name: "Soft", "hardness-upper": "60" });
+    expect(parsed.data!.input.lines).toEqual([
+      { quantity: "hardness", upper: 60, condition: "", source: "the workshop’s own" },
+    ]);
+  });
+
+  test("a card without a limit is no card", () => {
+    const parsed = specSchema.safeParse({ commandId: commandId(), name: "Empty" });
+    expect(parsed.error!.issues[0]!.message).toBe("Set at least one limit.");
+  });
+});
