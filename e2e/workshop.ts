@@ -128,6 +128,14 @@ export async function letPass(page: Page, seconds: number) {
   await page.reload();
 }
 
+/** As if nobody had been asked yet how clocks shall tell. */
+export async function neverAsked(email: string) {
+  await db!
+    .update(account)
+    .set({ preferences: sql`${account.preferences} - 'alerts'` })
+    .where(eq(account.email, email));
+}
+
 /** Makes a running clock of this page's job due in so many seconds. */
 export async function dueIn(page: Page, task: string, seconds: number) {
   const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;

@@ -1,0 +1,168 @@
+import type { Locator, Page } from "@playwright/test";
+import {
+  STRANGER,
+  TECHNICIAN,
+  atStation,
+  expect,
+  expectAccessible,
+  freshMachine,
+  letPass,
+  neverAsked,
+  note,
+  openMachine,
+  signIn,
+  startJob,
+  test,
+  tickOff,
+} from "./workshop";
+
+/** Keyboard alone, wet hands on a phone, and who may set what. */
+
+/** Tabs on until this has the focus. */
+async function reach(page: Page, what: Locator) {
+  await expect(what).toBeVisible();
+  for (let i = 0; i < 120; i++) {
+    if (await what.evaluate((e) => e === document.activeElement)) return;
+    await page.keyboard.press("Tab");
+  }
+  throw new Error("The keyboard does not reach it.");
+}
+
+async function press(page: Page, what: Locator) {
+  await reach(page, what);
+  await page.keyboard.press("Enter");
+}
+
+async function type(page: Page, label: string, words: string) {
+  const field = page.getByRole("textbox", { name: label, exact: true });
+  await reach(page, field);
+  await page.keyboard.type(words);
+  const form = page.locator("form").filter({ has: field });
+  await press(page, form.getByRole("button", { name: /^Note/ }));
+}
+
+test("installing a grinder by keyboard alone, from the door to the signature", async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  await openMachine(page, await freshMachine("K14"));
+  const start = page.getByRole("button", { name: "Start the install" });
+  await expect(page.getByRole("radio", { name: "Pressure check" })).toHaveCount(0);
+  await press(page, start);
+  await page.waitForURL(/\/jobs\//);
+  const station = page.locator("[data-station-in-hand]");
+  const confirm = async (name: string | RegExp) => {
+    const button = station.getByRole("button", { name });
+    await press(page, button);
+    await expect(button).toBeHidden();
+  };
+
+  await type(page, "Condition as it stands", "New.");
+  await expect(page.getByRole("list", { name: "Condition, noted" })).toContainText("New.");
+  await press(page, page.getByRole("button", { name: "None seen" }));
+  await type(page, "Accessories present", "Hopper, brush.");
+  await atStation(page, "Set it down");
+  await confirm("Stable, level surface");
+  await atStation(page, "Tools");
+  await expect(station.getByRole("list", { name: "Cautions" })).toContainText("Unplug before hands go near the burrs");
+  await confirm("All laid out");
+  await atStation(page, "Power");
+  await confirm(/rating plate/);
+  await confirm(/earth sound/);
+  await atStation(page, "Grinder and dose");
+  await confirm("Stale grounds purged");
+  await type(page, "Dose", "180");
+  await expect(page.getByText("180.0 g can’t be. Check figure and unit.")).toBeVisible();
+  await page.getByRole("textbox", { name: "Dose", exact: true }).fill("");
+  await type(page, "Dose", "18.1");
+  await expect(page.getByRole("list", { name: "Dose, recorded" })).toContainText("18.1 g");
+  await type(page, "Seconds for that dose", "9.4");
+  await atStation(page, "Clean");
+  await confirm(/Chamber and chute/);
+  await atStation(page, "Hand over");
+  for (const shown of [/Dose by time/, /Cleaning/, /Told what must not be changed/]) await confirm(shown);
+  await atStation(page, "Sign");
+  await press(page, page.getByRole("button", { name: "Sign the job" }));
+  await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
+  await press(page, page.getByRole("link", { name: /\/owner\// }));
+  await expect(page.getByText("Seconds for that dose:").first()).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Brew pressure at the group" })).toHaveCount(0);
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+
+  test("a first fill is run with a thumb: the clock in view, nothing sideways", async ({ page }) => {
+    test.setTimeout(90_000);
+    await signIn(page);
+    await startJob(page, await freshMachine("K7"), "Install");
+    await page.getByLabel("Condition as it stands").fill("Sound.");
+    await page.getByRole("button", { name: "Note the condition" }).tap();
+    await page.getByRole("button", { name: "None seen" }).tap();
+    await note(page, "Accessories present", "All.");
+    await tickOff(page, /Stable/, /Room/);
+    await tickOff(page, "All laid out");
+    await note(page, "Hardness", "2 °dH");
+    await atStation(page, "Power");
+    await tickOff(page, /rating plate/, /earth sound/);
+    await atStation(page, "First fill");
+    const on = page.getByRole("button", { name: "On: start the clock" });
+    expect((await on.boundingBox())!.height).toBeGreaterThanOrEqual(44);
+    await on.tap();
+    await expect(page.locator("[data-station-in-hand]").getByRole("timer")).toBeInViewport();
+    await expectAccessible(page);
+    await letPass(page, 40);
+    await page.getByRole("button", { name: "Full: pump and fill have stopped" }).tap();
+    await atStation(page, "Rinse the new boiler");
+    const sideways = await page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect(sideways).toBe(0);
+  });
+});
+
+test("a workshop's schools are its lead's to set, and new jobs begin with them", async ({ page, browser, baseURL }) => {
+  await signIn(page, STRANGER);
+  await page.goto("/settings");
+  await page.getByLabel("Hardness of the water").selectOption("published-band");
+  await page.getByLabel("Warming up").selectOption("blank-shots");
+  await page.getByRole("button", { name: "Set the workshop’s schools" }).click();
+  await expect(page.getByText("Saved. Open jobs keep what they began with.")).toBeVisible();
+  await openMachine(page, "BV-70999");
+  const open = page.getByRole("link", { name: /Pressure check open/ });
+  if (await open.isVisible()) {
+    await open.click();
+    await page.waitForURL(/\/jobs\//);
+    await expect(
+      page.getByText(/valve to ceiling at 11\.0 to 12\.0 bar|valve to ceiling at \d+ to \d+ psi/),
+    ).toBeVisible();
+  }
+
+  const technician = await browser.newPage({ baseURL: baseURL! });
+  await signIn(technician, TECHNICIAN);
+  await technician.goto("/settings");
+  await expect(technician.getByRole("button", { name: "Set the workshop’s schools" })).toHaveCount(0);
+  const refused = await technician.evaluate(async () => {
+    const body = new URLSearchParams({ intent: "workshop", opv: "ceiling" });
+    const response = await fetch("/settings.data", { method: "POST", body });
+    return [response.status, (await response.text()).includes("Only a lead sets the workshop")];
+  });
+  expect(refused).toEqual([403, true]);
+  await technician.close();
+});
+
+test("how a clock tells when it is due is asked once, and can be turned off", async ({ page }) => {
+  await neverAsked(TECHNICIAN);
+  await signIn(page, TECHNICIAN);
+  const asked = page.getByRole("complementary", { name: "When a clock is due" });
+  await expect(asked).toBeVisible();
+  await expectAccessible(page);
+  await asked.getByRole("button", { name: "Sound only" }).click();
+  await expect(asked).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await expect(asked).toBeHidden();
+  await page.goto("/settings");
+  const sound = page.getByRole("group", { name: "Sound when a clock is due" });
+  await expect(sound.getByLabel("on")).toBeChecked();
+  await expect(page.getByRole("group", { name: "Notification when a clock is due" }).getByLabel("off")).toBeChecked();
+});
