@@ -20,6 +20,7 @@ export default [
   ]),
   route("jobs/:jobId/photos/:photoId", "features/jobs/photo.ts"),
   route("news", "features/bench/news.ts"),
+  route("alive", "features/account/alive.ts"),
   route("sign-in", "features/account/sign-in.tsx"),
   route("sign-out", "features/account/sign-out.ts"),
   route("owner/:token", "features/handover/owner-page.tsx"),

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import type { Tile } from "~server/jobs/bench";
 import { formatQuantity, unitById } from "~core/quantity";
 import { Countdown } from "./clock";
+import { timeOfDay } from "./dates";
 
 interface Props {
   tile: Tile;
@@ -40,7 +41,7 @@ export function BenchTile({ tile, unit, at, current = false, wide = false }: Pro
       </span>
       {wide && (
         <span className="text-sm text-soft" suppressHydrationWarning>
-          {tile.until === null ? `ready for hands, needs ${tile.needs}` : `no hands until ${timeOf(tile.until)}`}
+          {tile.until === null ? `ready for hands, needs ${tile.needs}` : `no hands until ${timeOfDay(tile.until)}`}
         </span>
       )}
       {(tile.until === null || tile.due) &&
@@ -53,10 +54,6 @@ export function BenchTile({ tile, unit, at, current = false, wide = false }: Pro
       <Steps done={tile.done} of={tile.of} />
     </Link>
   );
-}
-
-function timeOf(ms: number): string {
-  return new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }
 
 /** Stations as slanted cuts on a tally: done ones filled. One drawing, stretched to the tile. */

@@ -1,9 +1,20 @@
-import { format } from "date-fns/format";
-import { parseISO } from "date-fns/parseISO";
+// The platform's own formats: a date library would weigh more than all that is said with it here.
+const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+/** A bare day is that day wherever it is read; only a moment belongs to a zone. */
+function momentOf(iso: string): Date {
+  return new Date(iso.length === 10 ? `${iso}T00:00` : iso);
+}
 
 /** "12 May 2026", in the zone of whoever runs it. In text use {@link Day}. */
 export function day(iso: string): string {
-  return iso ? format(parseISO(iso), "d MMM yyyy") : "";
+  return iso ? DAY.format(momentOf(iso)) : "";
+}
+
+/** "14:05", of a moment in ms. */
+export function timeOfDay(ms: number): string {
+  return TIME.format(ms);
 }
 
 /** A day in text. Server and browser may sit in different zones: what the server wrote stands. */
@@ -19,7 +30,7 @@ export function Day({ iso }: { iso: string }) {
 export function Clock({ iso }: { iso: string }) {
   return (
     <time dateTime={iso} suppressHydrationWarning>
-      {format(parseISO(iso), "HH:mm")}
+      {timeOfDay(momentOf(iso).getTime())}
     </time>
   );
 }

@@ -2,24 +2,39 @@ import { useCallback, useEffect, useRef } from "react";
 import { useFetchers, useNavigation, useRevalidator } from "react-router";
 
 const MEANWHILE = 300;
+const OUTAGE = 3000;
 
 /**
  * Loads the page's data again, but never across something under way: a save loads it anyway when it is done, and breaking off one
- * load for the next would be work done twice.
+ * load for the next would be work done twice. Nor while the records don't answer: what is on the screen stays, and it looks again
+ * when they are back.
  */
 export function useLookAgain(): () => void {
   const { revalidate, state } = useRevalidator();
   const fetchers = useFetchers();
   const navigation = useNavigation();
   const busy = useRef(false);
+  const gone = useRef(false);
   useEffect(() => {
     busy.current = state !== "idle" || navigation.state !== "idle" || fetchers.some((f) => f.state !== "idle");
   });
-  return useCallback(() => {
-    const look = () => {
-      if (busy.current) setTimeout(look, MEANWHILE);
-      else void revalidate().catch(() => {});
+  useEffect(() => {
+    gone.current = false;
+    return () => {
+      gone.current = true;
     };
-    look();
+  }, []);
+  return useCallback(() => {
+    const look = async () => {
+      if (gone.current) return;
+      if (busy.current) return void setTimeout(look, MEANWHILE);
+      const alive = await fetch("/alive").then(
+        (answer) => answer.ok,
+        () => false,
+      );
+      if (!alive) return void setTimeout(look, OUTAGE);
+      if (!gone.current) void revalidate().catch(() => {});
+    };
+    void look();
   }, [revalidate]);
 }

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
 import { Countdown } from "~app/ui/clock";
+import { timeOfDay } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import type { Verdict } from "~core/metrology";
@@ -69,7 +70,7 @@ function AboutThisKind({ sheet, needs }: { sheet: SheetView; needs: string }) {
 function TimeOf({ ms }: { ms: number }) {
   return (
     <time dateTime={new Date(ms).toISOString()} suppressHydrationWarning className="figure">
-      {new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}
+      {timeOfDay(ms)}
     </time>
   );
 }
