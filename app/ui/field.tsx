@@ -74,3 +74,16 @@ export function FieldError({ field }: { field: Shared["field"] }) {
     </p>
   );
 }
+
+/** Asks once about something possible but unusual: shown only when the server asked; ticked, it is taken. */
+export function SureBox({ field }: { field: Shared["field"] }) {
+  if (!field.errors) return null;
+  return (
+    <label className="flex min-h-11 items-center gap-3 border-l-4 border-alarm pl-3">
+      <input {...tied(field)} type="checkbox" value="yes" className="size-6 accent-ink" />
+      <span id={field.errorId} role="alert">
+        {field.errors.join(" ")}
+      </span>
+    </label>
+  );
+}

@@ -1,6 +1,6 @@
 import { and, eq, isNull } from "drizzle-orm";
 import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "../../core/quantity";
-import { JOB_TYPES, type Station, type Task, type TaskValue, figure, sheetFor, tasksNow } from "../../core/sheet";
+import { JOB_TYPES, type SheetRecords, type Task, type TaskValue, figure, sheetFor, tasksNow } from "../../core/sheet";
 import { burstState } from "../../core/startup";
 import { WARM_WORDS, predictWarmUp, shortestHeatUp, tooFast } from "../../core/warmup";
 import { cartridgeDue, purgeStep } from "../../core/water";
@@ -10,19 +10,19 @@ import { warmUpTimes } from "../../db/queries/warm-up";
 import { entry, job, tick, timer } from "../../db/schema";
 import type { SchoolsOf } from "../../core/school";
 import { Refused, type Target, inJob, keys } from "./record";
-import { questionOf, skipTask, standOf } from "./stand";
+import { type Stand, questionOf, skipTask, standOf } from "./stand";
 import { toleranceOf } from "./tolerance";
 
 /** Writes of the sheet's tasks: ticks, figures, choices, words, timers, and stations left out. */
 
 /** The task of a station that can be worked on now, or was. */
-function taskOf(row: SheetRow, id: string): { task: Task; station: Station; done: boolean } {
+function taskOf(row: SheetRow, id: string): { task: Task; done: boolean; stand: Stand } {
   const stand = standOf(row);
   for (const { station, state, why } of stand.at(Date.now())) {
     const task = tasksNow(station, stand.records).find((t) => t.id === id);
     if (!task) continue;
     if (state === "blocked") throw new Refused(`Not yet: ${station.title.toLowerCase()}. ${why}`);
-    return { task, station, done: state === "done" };
+    return { task, done: state === "done", stand };
   }
   throw new Refused("That is not on this sheet now. Load the page again.");
 }
@@ -31,13 +31,13 @@ function taskOf(row: SheetRow, id: string): { task: Task; station: Station; done
 export function addTick(target: Target, input: { key: string }) {
   return inJob(target, "tick", input, async (tx, row) => {
     if (row.ticks.some((t) => t.key === input.key)) return;
-    const { task } = taskOf(row, input.key);
+    const { task, stand } = taskOf(row, input.key);
     if (task.kind !== "tick" && task.kind !== "heat") throw new Refused("That is not ticked off.");
     await tx
       .insert(tick)
       .values({ ...keys(target), ...input })
       .onConflictDoNothing();
-    if (task.kind === "heat") await startWarmUp(tx, row, target, task.levels);
+    if (task.kind === "heat") await startWarmUp(tx, row, stand, target, task.levels);
   });
 }
 
@@ -55,15 +55,15 @@ export interface EntryInput {
 /** Records what was typed or chosen for a task. */
 export function addEntry(target: Target, input: EntryInput) {
   return inJob(target, "entry", input, async (tx, row) => {
-    const { task } = taskOf(row, input.task);
-    const made = valueOf(task, input, row);
+    const { task, stand } = taskOf(row, input.task);
+    const made = valueOf(task, input, stand.records);
     await tx
       .insert(entry)
       .values({ ...keys(target), task: task.id, typed: input.typed.slice(0, 200), unit: input.unit, value: made });
   });
 }
 
-function valueOf(task: Task, input: EntryInput, row: SheetRow): TaskValue {
+function valueOf(task: Task, input: EntryInput, records: SheetRecords): TaskValue {
   const typed = input.typed.trim();
   switch (task.kind) {
     case "text":
@@ -77,7 +77,7 @@ function valueOf(task: Task, input: EntryInput, row: SheetRow): TaskValue {
       return hardnessOf(input);
     case "purge": {
       const litres = quantityOf(input, "volume", "l", [0, 1_000_000], `Type the litres, like 16 L.`) / 1000;
-      const before = figure(standOf(row).records, task.id) ?? 0;
+      const before = figure(records, task.id) ?? 0;
       const step = purgeStep(before, litres);
       if (!step.ok) throw new Refused(step.message, "typed");
       return { form: "figure", value: litres };
@@ -163,9 +163,9 @@ const iso = (date: Date) => date.toISOString().slice(0, 10);
 /** Starts a timed task: a burst, a purge. The heat starts its own. */
 export function startTimer(target: Target, input: { task: string }) {
   return inJob(target, "timer-start", input, async (tx, row) => {
-    const { task, done } = taskOf(row, input.task);
+    const { task, done, stand } = taskOf(row, input.task);
     const now = Date.now();
-    const earlier = standOf(row).records.timers.get(task.id) ?? [];
+    const earlier = stand.records.timers.get(task.id) ?? [];
     // Two taps, or two people, at the same moment: one clock.
     if (earlier.some((t) => t.endedAt === null && (t.dueAt > now || task.kind !== "bursts"))) return;
     if (done) throw new Refused("That is done already.");
@@ -205,10 +205,10 @@ function insertTimer(tx: Transaction, target: Target, task: Task, seconds: numbe
 async function startWarmUp(
   tx: Transaction,
   row: SheetRow,
+  { kind, card }: Stand,
   target: Target,
   levels: readonly (keyof typeof WARM_WORDS)[],
 ) {
-  const { kind, card } = standOf(row);
   const earlier = await warmUpTimes(tx, row.machineId);
   const at = new Date();
   for (const level of levels) {
@@ -220,7 +220,7 @@ async function startWarmUp(
     const { seconds } = predictWarmUp(
       60 * usual[level],
       earlier.get(level) ?? [],
-      level === "boiler-ready" ? shortestFor(kind, card) : 0,
+      level === "boiler-ready" ? shortestFor({ kind, card }) : 0,
     );
     await tx.insert(timer).values({
       jobId: row.id,
@@ -235,7 +235,7 @@ async function startWarmUp(
 }
 
 /** Cold mains water to the switch-off point, with the model's own element and boiler. */
-function shortestFor(kind: ReturnType<typeof standOf>["kind"], card: ReturnType<typeof standOf>["card"]): number {
+function shortestFor({ kind, card }: Pick<Stand, "kind" | "card">): number {
   if (!kind.heating || !(card.boilerLitres > 0) || !(card.elementWatts > 0)) return 0;
   return shortestHeatUp({ watts: card.elementWatts, litres: card.boilerLitres, to: kind.heating.to }, 15);
 }
@@ -243,7 +243,7 @@ function shortestFor(kind: ReturnType<typeof standOf>["kind"], card: ReturnType<
 /** Ends a clock: done, or stopped by an alarm. Ended twice is ended once. */
 export function endTimer(target: Target, input: { task: string; outcome: "done" | "alarm"; sure: boolean }) {
   return inJob(target, "timer-end", input, async (tx, row) => {
-    const { task } = taskOf(row, input.task);
+    const { task, stand } = taskOf(row, input.task);
     const open = row.timers.findLast((t) => t.task === input.task && t.endedAt === null);
     if (!open) {
       const last = row.timers.findLast((t) => t.task === input.task);
@@ -256,8 +256,8 @@ export function endTimer(target: Target, input: { task: string; outcome: "done" 
     if (task.kind === "timer" && input.outcome === "done" && now < open.dueAt && !input.sure)
       throw new Refused(`It runs ${Math.ceil((open.dueAt.getTime() - now.getTime()) / 1000)} s more.`);
     if (task.kind === "warm" && task.level === "boiler-ready" && !input.sure) {
-      const { kind, card } = standOf(row);
-      const shortest = shortestFor(kind, card);
+      const { card } = stand;
+      const shortest = shortestFor(stand);
       const seconds = (now.getTime() - open.at.getTime()) / 1000;
       if (tooFast(seconds, shortest))
         throw new Refused(

@@ -4,7 +4,7 @@ import { EntryForm } from "./entry-form";
 import type { Correcting } from "./log";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
-import { FieldError, SelectField, TextField, tied } from "~app/ui/field";
+import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
 import { formatQuantity, unitById } from "~core/quantity";
 import { day } from "~app/ui/dates";
 
@@ -26,7 +26,6 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
   const first = sheet.lastGaugeId ?? sheet.gauges[0]?.id ?? "";
   const [gaugeId, setGaugeId] = useState(first);
   const gauge = sheet.gauges.find((g) => g.id === gaugeId) ?? sheet.gauges[0];
-  const asking = Boolean(sure?.errors);
   if (!gauge) return <p>No gauge is in the kit. Add one to the kit first.</p>;
   return (
     <EntryForm entry={entry} className="grid gap-3">
@@ -59,14 +58,7 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
         </div>
         <FieldError field={reading!} />
       </div>
-      {asking && (
-        <label className="flex min-h-11 items-center gap-3 border-l-4 border-alarm pl-3">
-          <input {...tied(sure!)} type="checkbox" value="yes" className="size-6 accent-ink" />
-          <span id={sure!.errorId} role="alert">
-            {sure!.errors?.join(" ")}
-          </span>
-        </label>
-      )}
+      <SureBox field={sure!} />
       {correcting && <TextField field={reason!} label="Why it is corrected" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField

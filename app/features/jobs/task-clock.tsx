@@ -3,7 +3,7 @@ import { EntryForm } from "./entry-form";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
 import { Countdown } from "~app/ui/clock";
-import { tied } from "~app/ui/field";
+import { SureBox } from "~app/ui/field";
 
 interface Props {
   task: TaskView;
@@ -36,7 +36,6 @@ export function ClockTask({ task, jobId, newId, at }: Props) {
       </EntryForm>
     );
   const { dueAt } = task.clock;
-  const asking = Boolean(end.fields.sure?.errors);
   return (
     <EntryForm entry={end} className="grid gap-2">
       <input type="hidden" name="task" value={task.id} />
@@ -48,23 +47,11 @@ export function ClockTask({ task, jobId, newId, at }: Props) {
       {warm && (
         <p className="text-sm text-soft">Expected from this kind and this machine’s earlier times. The sign decides.</p>
       )}
-      {asking && <Sure entry={end} />}
+      <SureBox field={end.fields.sure!} />
       <Button look="main" disabled={end.busy || (!warm && dueAt > at)} className="justify-self-start">
         {warm ? `${task.label} now` : "Done"}
       </Button>
     </EntryForm>
-  );
-}
-
-function Sure({ entry }: { entry: ReturnType<typeof useEntry> }) {
-  const sure = entry.fields.sure!;
-  return (
-    <label className="flex min-h-11 items-center gap-3 border-l-4 border-alarm pl-3">
-      <input {...tied(sure)} type="checkbox" value="yes" className="size-6 accent-ink" />
-      <span id={sure.errorId} role="alert">
-        {sure.errors?.join(" ")}
-      </span>
-    </label>
   );
 }
 

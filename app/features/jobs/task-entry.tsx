@@ -3,7 +3,7 @@ import type { TaskView } from "~server/jobs/station-view";
 import { EntryForm } from "./entry-form";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
-import { FieldError, SelectField, TextArea, TextField, tied } from "~app/ui/field";
+import { FieldError, SelectField, SureBox, TextArea, TextField, tied } from "~app/ui/field";
 import { VerdictMark } from "~app/ui/verdict";
 import type { Verdict } from "~core/metrology";
 import { formatFigure, unitById, unitsOf } from "~core/quantity";
@@ -81,7 +81,6 @@ export function FigureTask({ task, sheet, newId, unit }: Props) {
         ? "l"
         : unitsOf(task.dimension ?? "mass")[0]!.id;
   const { tolerance } = task;
-  const asked = sure?.errors;
   return (
     <div className="grid gap-2">
       <TaskLines task={task} />
@@ -133,14 +132,7 @@ export function FigureTask({ task, sheet, newId, unit }: Props) {
           </p>
         )}
         <FieldError field={typed!} />
-        {asked && (
-          <label className="flex min-h-11 items-center gap-3 border-l-4 border-alarm pl-3">
-            <input {...tied(sure!)} type="checkbox" value="yes" className="size-6 accent-ink" />
-            <span id={sure!.errorId} role="alert">
-              {asked.join(" ")}
-            </span>
-          </label>
-        )}
+        <SureBox field={sure!} />
       </EntryForm>
     </div>
   );
