@@ -1,4 +1,4 @@
-/** The gauge built into a machine, as an instrument: of the poor class such gauges have. Common practice. */
+/** Gauges built into a machine, as instruments: of the poor class such gauges have. Common practice. */
 export function ownGauge(id: string, workshopId: string, machineId: string, place: "group" | "pump") {
   return {
     id,
@@ -11,6 +11,23 @@ export function ownGauge(id: string, workshopId: string, machineId: string, plac
     resolution: 0.5,
     error: { form: "class" as const, percentOfSpan: 2.5 },
     repeatability: 0.15,
+    inKit: false,
+    position: 9,
+  };
+}
+
+export function boilerGauge(id: string, workshopId: string, machineId: string) {
+  return {
+    id,
+    workshopId,
+    machineId,
+    name: "Boiler gauge",
+    place: "boiler" as const,
+    lowest: 0,
+    highest: 3,
+    resolution: 0.05,
+    error: { form: "class" as const, percentOfSpan: 1.6 },
+    repeatability: 0.01,
     inKit: false,
     position: 9,
   };

@@ -7,7 +7,7 @@ import { account, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { hashPassword } from "../server/auth";
-import { writeSignature } from "../server/jobs/record";
+import { writeSignature } from "../server/jobs/signing";
 
 /** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
 const db = connect(process.env.DATABASE_URL!);

@@ -70,6 +70,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
       else if (
         (control instanceof HTMLTextAreaElement ||
           (control instanceof HTMLInputElement && !["hidden", "radio", "submit"].includes(control.type))) &&
+        control.dataset.keep === undefined &&
         (sentValues.current === null || control.value === (sentValues.current[control.name] ?? control.value))
       )
         control.value = "";

@@ -9,8 +9,10 @@ export interface Wording {
   spread(size: number): string;
   /** A signed amount with its direction, "⅜ turn clockwise". */
   amount(amount: number): string;
-  /** The verb for this knob: "Turn the valve". */
+  /** The verb for this knob: "Turn the screw". */
   readonly act: string;
+  /** Whose response is taken to begin with: "11 machines of this model give". */
+  readonly learnt?: string;
 }
 
 export interface Explained {
@@ -47,30 +49,11 @@ const RECHECKS: Record<RecheckReason, string> = {
 
 const FAULTS: Record<FaultKind, string> = {
   stuck: "Stop turning. The knob does nothing.",
-  ceiling: "Stop turning. The pump gives no more.",
+  ceiling: "Stop turning. The supply gives no more.",
   reversed: "Stop. It answers the wrong way round.",
   "step-too-coarse": "Stop. One step jumps over the tolerance.",
   "gauge-too-coarse": "Stop. This gauge is too coarse to decide.",
   "end-of-travel": "Stop. The knob has no way left.",
-};
-
-/** What to look for, per fault, likeliest first. Common practice in the trade. */
-export const FAULT_CHECKS: Record<FaultKind, readonly string[]> = {
-  stuck: [
-    "Watch the valve’s outlet under pressure: no water while the pressure is high means the valve is stuck shut.",
-    "Look for scale on seat and spring; a seized screw turns its slot without moving the spring.",
-  ],
-  ceiling: [
-    "Measure the free flow without a basket: low flow as well points to the pump, its inlet or scale.",
-    "Check strainer, supply tap and hoses for a starved inlet.",
-  ],
-  reversed: [
-    "Check which way the screw was turned, then correct the move in the log.",
-    "If it was turned as said, this valve works the other way: set it on the machine.",
-  ],
-  "step-too-coarse": ["Take a finer step if the knob allows one, or have the tolerance reconsidered."],
-  "gauge-too-coarse": ["Take a gauge with a smaller limit of error, or one with a calibration certificate."],
-  "end-of-travel": ["Check spring and seat: a sound valve reaches its setting inside its travel."],
 };
 
 function headlineOf(action: Action, words: Wording): string {
@@ -81,7 +64,7 @@ function headlineOf(action: Action, words: Wording): string {
 
 function expectOf(action: Action, belief: Belief, words: Wording): string {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return `A sound valve falls to about ${words.value(action.expected.value)}. If nothing moves, it is stuck.`;
+    return `A sound one falls to about ${words.value(action.expected.value)}. If nothing moves, it is stuck.`;
   if (action.kind === "move") {
     const { value, sd, pInside } = action.expected;
     return `Expect ${words.value(value)} ± ${words.spread(2 * sd)}. ${percent(pInside)} it holds.`;
@@ -92,8 +75,8 @@ function expectOf(action: Action, belief: Belief, words: Wording): string {
 
 function causesOf(causes: readonly Cause[]): string {
   const names: Record<FaultKind, string> = {
-    stuck: "valve stuck or leaking",
-    ceiling: "pump at its limit",
+    stuck: "knob stuck or without effect",
+    ceiling: "the supply gives no more",
     reversed: "turned or built the other way",
     "step-too-coarse": "step too coarse",
     "gauge-too-coarse": "gauge too coarse",
@@ -106,7 +89,7 @@ function causesOf(causes: readonly Cause[]): string {
 
 function whyOf(action: Action, belief: Belief, knob: Knob, words: Wording): string[] {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return ["Raising it changed nothing. Lowering it tells a stuck valve from a pump at its limit."];
+    return ["Raising it changed nothing. Lowering it tells a stuck knob from a supply at its limit."];
   if (action.kind === "recheck" && action.reason === "unsettled")
     return [
       `${percent(belief.pStale)} likely that the last reading still shows the old value. A move on top of it would be a guess.`,
@@ -135,7 +118,7 @@ function learntOf(
   return [
     `From ${readings} ${readings === 1 ? "reading" : "readings"}: ${words.value(belief.value)} ± ${words.spread(2 * belief.sd)} at present.`,
     moves === 0
-      ? `This machine has not shown its response yet; knobs like it give ${per}.`
+      ? `This machine has not shown its response in this job yet; ${words.learnt ?? "knobs like it give"} ${per}.`
       : `This machine has shown ${per} in ${moves} ${moves === 1 ? "move" : "moves"}.`,
   ];
 }

@@ -7,5 +7,7 @@ export {
   type MachineKind,
   type ModelCard,
   type OpvAccess,
+  USUAL_DIAL,
+  USUAL_SPRINGS,
   usualCard,
 } from "./kinds";

@@ -349,6 +349,21 @@ export const KINDS = Object.fromEntries(
   }),
 ) as Readonly<Record<KindId, MachineKind>>;
 
+/** Springs a model without a screw is served with, weakest first. From memory; the model card has its own. */
+export const USUAL_SPRINGS = [
+  { name: "soft", bar: 8 },
+  { name: "medium", bar: 9.5 },
+  { name: "stiff", bar: 11 },
+  { name: "extra stiff", bar: 13 },
+] as const;
+
+/** 12 to 1 o’clock is 9 bar (common practice); rest at 8 and all the way at 3 from memory. */
+export const USUAL_DIAL = [
+  [8, 0],
+  [12.5, 9],
+  [15, 14],
+] as const;
+
 /** What a model says of itself, over what its kind says. */
 export interface ModelCard {
   readonly ratingPlate: { readonly volts: number; readonly watts: number; readonly hertz: 50 | 60 };
@@ -358,6 +373,12 @@ export interface ModelCard {
   /** Where its over-pressure valve is reached. */
   readonly opvAccess: OpvAccess;
   readonly buttons: MachineKind["buttons"];
+  /** How a dose button is set: by typing pulses, or only by teaching it. */
+  readonly programming: "pulses" | "teach";
+  /** Springs it can be fitted with where there is no screw, weakest first. */
+  readonly springs: readonly { readonly name: string; readonly bar: number }[];
+  /** A dial without figures: [hour on a clock face, bar], ascending; null where the dial has figures. */
+  readonly dial: readonly (readonly [number, number])[] | null;
   /** Degrees the display is corrected by, at least, and whether a positive offset makes the water hotter. Null: no offset. */
   readonly offset: { readonly step: number; readonly raises: boolean } | null;
   /** Idle line pressure allowed, bar; null for tank machines. */
@@ -376,6 +397,9 @@ export function usualCard(kind: MachineKind): ModelCard {
     descaling: kind.descaling,
     opvAccess: kind.opv,
     buttons: kind.buttons,
+    programming: kind.groups > 1 ? "pulses" : "teach",
+    springs: kind.opv === "spring" ? USUAL_SPRINGS : [],
+    dial: kind.id === "K1" ? USUAL_DIAL : null,
     offset: kind.knobs.includes("offset") ? { step: kind.id === "K5" ? 1 : 0.5, raises: true } : null,
     linePressure: kind.supply === "plumbed" ? { lowest: 3, highest: 6 } : null,
     steamPressure: !kind.steamGauge

@@ -3,3 +3,5 @@ export * from "./budget";
 export * from "./instrument";
 export * from "./reading";
 export * from "./conformity";
+export * from "./line";
+export * from "./suitability";

@@ -22,6 +22,7 @@ const PRIOR_DOF = 8;
  * Repeatability pools the scatter of these readings with what is known of the instrument (GUM 4.2.4), so that two
  * readings that happen to agree do not promise more than two readings can.
  *
+ * @param more budget lines that come from elsewhere, like the swing of a needle; in the unit of the result
  * @param indicated one or more readings of one steady state, stored unit, each within the span
  * @throws RangeError with no reading, a reading outside the span, or outside the correction table
  */
@@ -29,7 +30,7 @@ export function measure(
   indicated: readonly number[],
   instrument: Instrument,
   place: GaugePlace = AT_THE_GROUP,
-  coverage = 0.95,
+  { coverage = 0.95, more = [] }: { coverage?: number; more?: readonly BudgetLine[] } = {},
 ): Measured {
   const n = indicated.length;
   if (n === 0) throw new RangeError("There is no reading to work out.");
@@ -43,7 +44,7 @@ export function measure(
   if (instrument.corrections?.length) corrections.push({ source: "certificate correction", amount: certificate });
   if (place.place !== "group") corrections.push({ source: "gauge place, to the group", amount: place.toGroup });
 
-  const budget = [repeatabilityLine(indicated, mean, instrument), ...instrumentLines(instrument)];
+  const budget = [repeatabilityLine(indicated, mean, instrument), ...instrumentLines(instrument), ...more];
   if (place.place !== "group") budget.push(bLine("pressure drop from gauge to group", "normal", place.u));
   const uCommon = Math.hypot(...budget.filter((line) => line.common).map((line) => line.sensitivity * line.u));
   return {

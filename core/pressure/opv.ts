@@ -46,6 +46,38 @@ export function opvKnob(model: OpvModel, kind: MachineKind): Knob {
   };
 }
 
+/** A spring that can be fitted where there is no screw, and the pressure it opens at. */
+export interface Spring {
+  readonly name: string;
+  readonly bar: number;
+}
+
+/**
+ * The spring swap: discrete choices, one step a spring stronger or weaker. Which one is in it is seen only when it is open, so the
+ * travel is as long as the set either way.
+ *
+ * @param springs at least two, weakest first
+ * @throws RangeError with fewer
+ */
+export function springKnob(springs: readonly Spring[]): Knob {
+  if (springs.length < 2) throw new RangeError("A spring swap needs at least two springs.");
+  const steps = springs.slice(1).map((s, i) => s.bar - springs[i]!.bar);
+  const mean = steps.reduce((a, b) => a + b, 0) / steps.length;
+  const spread = Math.sqrt(steps.reduce((sum, s) => sum + (s - mean) ** 2, 0) / steps.length);
+  return {
+    name: "spring",
+    unit: "spring",
+    step: 1,
+    direction: 1,
+    response: { mean, sd: Math.max(spread, 0.25 * mean) },
+    travel: { lowest: -(springs.length - 1), highest: springs.length - 1 },
+    // A spring seats a little differently each time it is fitted.
+    scatter: 0.1,
+    staleProbability: 0.01,
+    faults: { stuck: 0.04, ceiling: 0.1, reversed: 0.005 },
+  };
+}
+
 /** Turns clockwise, as logged, to the knob's own sign (+ raises), and back: the same factor serves both ways. */
 export function raising(raises: OpvModel["raises"]): 1 | -1 {
   return raises === "clockwise" ? 1 : -1;

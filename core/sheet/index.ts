@@ -1,7 +1,11 @@
 export { isEarly, isEarlyEntry, reachedAt, warmTask } from "./early";
+export { type Analysed, type AnalyseQuestion, analyse, metersOf, planOf } from "./analyse";
 export {
+  type AnalysisId,
   type ChoiceOption,
+  type Column,
   type HardStop,
+  type PlanId,
   JOB_TYPES,
   type JobType,
   type Requirement,
@@ -12,7 +16,6 @@ export {
   type TaskKind,
 } from "./plan";
 export {
-  READINGS_NEEDED,
   type StationProgress,
   type StationState,
   isDone,
@@ -24,12 +27,16 @@ export {
 } from "./progress";
 export {
   NOTHING_RECORDED,
+  type Cell,
+  type LoopRecord,
   type SheetRecords,
   type TaskValue,
   type TimerRecord,
   chosen,
   figure,
   latest,
+  loopRecord,
+  rowsOf,
 } from "./records";
 export { sheetFor } from "./sheet-for";
 export { accessoriesOf, areasOf, toolsFor } from "./stations/arrive";

@@ -1,4 +1,6 @@
+import type { PatternId } from "../diagnose";
 import type { CautionId, MachineKind, ModelCard } from "../kind";
+import type { InstrumentQuantity, Loop, LoopId } from "../loop";
 import type { Tolerance } from "../metrology";
 import type { Dimension } from "../quantity";
 import type { SchoolsOf } from "../school";
@@ -38,6 +40,7 @@ export type StationId =
   | "as-found"
   | "adjust"
   | "as-left"
+  | "pre-infusion"
   | "steam"
   | "temperature"
   | "volumes"
@@ -84,6 +87,8 @@ export type Task = TaskBase &
         readonly mustHold?: { readonly below: string; readonly above: string };
         /** Digits shown. */
         readonly resolution: number;
+        /** Read with an instrument of the kit: it names itself and its uncertainty. */
+        readonly instrument?: InstrumentQuantity;
       }
     | { readonly kind: "hardness" }
     | { readonly kind: "purge" }
@@ -94,12 +99,60 @@ export type Task = TaskBase &
     | { readonly kind: "heat"; readonly levels: readonly WarmLevel[] }
     | { readonly kind: "warm"; readonly level: WarmLevel }
     | { readonly kind: "condition" }
-    | { readonly kind: "readings"; readonly run: "as-found" | "as-left" }
-    | { readonly kind: "adjust" }
+    /** Readings and moves of one loop, spread over stations of their own: as found, next move, as left. */
+    | { readonly kind: "readings"; readonly loop: LoopId; readonly run: "as-found" | "as-left" }
+    | { readonly kind: "adjust"; readonly loop: LoopId }
+    /** The same, all of it in one station. */
+    | { readonly kind: "loop"; readonly loop: LoopId }
+    /** Rows of figures that are worked out together. */
+    | {
+        readonly kind: "table";
+        readonly columns: readonly Column[];
+        readonly analysis: AnalysisId;
+        /** Rows before the station is done; 0 where the table is for those who want it. */
+        readonly least: number;
+      }
+    /** A timed plan to follow, made from what was recorded. */
+    | { readonly kind: "plan"; readonly plan: PlanId }
+    /** Evidence → causes → the check that tells most. */
+    | { readonly kind: "diagnosis"; readonly pattern: PatternId }
     | { readonly kind: "sign" }
   );
 
 export type TaskKind = Task["kind"];
+
+/** What a table works out. */
+export type AnalysisId =
+  | "meter-1"
+  | "meter-2"
+  | "storage"
+  | "kept"
+  | "drip"
+  | "light-cycle"
+  | "wait"
+  | "flush"
+  | "second-set-point"
+  | "steam-check"
+  | "steam-power";
+
+export type PlanId = "light-cycle" | "flush" | "steam";
+
+export interface Column {
+  readonly name: string;
+  readonly label: string;
+  readonly optional?: boolean;
+  readonly type:
+    | {
+        readonly kind: "quantity";
+        readonly dimension: Dimension;
+        readonly possible: readonly [number, number];
+        readonly resolution: number;
+        /** Read with an instrument of the kit. */
+        readonly instrument?: InstrumentQuantity;
+      }
+    | { readonly kind: "count"; readonly possible: readonly [number, number] }
+    | { readonly kind: "choice"; readonly options: readonly ChoiceOption[] };
+}
 
 export interface HardStop {
   readonly title: string;
@@ -137,4 +190,6 @@ export interface SheetQuestion {
   readonly spec: readonly SpecLine[];
   /** The level of warm-up chosen for readings that count. */
   readonly level: WarmLevel;
+  /** The knobs with their readings and limits on this machine. */
+  readonly loops: readonly Loop[];
 }

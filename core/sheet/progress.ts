@@ -1,11 +1,9 @@
 import { aim } from "../metrology";
 import { burstState } from "../startup";
 import { PURGE_LITRES } from "../water";
+import type { Loop } from "../loop";
 import type { Station, StationId, Task } from "./plan";
-import { type SheetRecords, chosen, figure, latest } from "./records";
-
-/** Two readings at least: one alone shows no slip. Common practice: "read, note, repeat". */
-export const READINGS_NEEDED = 2;
+import { type LoopRecord, type SheetRecords, chosen, figure, latest, loopRecord, rowsOf } from "./records";
 
 export type StationState = "done" | "skipped" | "ready" | "running" | "blocked";
 
@@ -19,7 +17,12 @@ export interface StationProgress {
 }
 
 /** Where each station stands now: what is done, what is ready, what is blocked and why, what runs by itself. */
-export function progress(stations: readonly Station[], records: SheetRecords, now: number): StationProgress[] {
+export function progress(
+  stations: readonly Station[],
+  records: SheetRecords,
+  now: number,
+  loops: readonly Loop[],
+): StationProgress[] {
   const closed = new Set<StationId>();
   const goesBack = chosen(records, "look-over.decision") === "return";
   const states = new Map<StationId, StationProgress>();
@@ -27,7 +30,7 @@ export function progress(stations: readonly Station[], records: SheetRecords, no
     const tasks = tasksNow(station, records);
     const skipped = records.skipped.get(station.id);
     if (
-      tasks.every((task) => task.optional || isDone(task, records, now)) &&
+      tasks.every((task) => task.optional || isDone(task, records, now, loops)) &&
       !(goesBack && station.id === "look-over")
     ) {
       states.set(station.id, { station, state: "done" });
@@ -45,7 +48,7 @@ export function progress(stations: readonly Station[], records: SheetRecords, no
     if (known) return known;
     const missing = requirementsOf(station, stations).find((r) => !closed.has(r.station));
     if (missing) return { station, state: "blocked", why: missing.because };
-    const until = runsUntil(station, records, now);
+    const until = runsUntil(station, records, now, loops);
     return until === undefined ? { station, state: "ready" } : { station, state: "running", until };
   });
 }
@@ -73,8 +76,8 @@ export function stationInHand(all: readonly StationProgress[], picked?: string):
 }
 
 /** When the clock of a station that waits by itself is due; undefined when hands are needed. */
-function runsUntil(station: Station, records: SheetRecords, now: number): number | undefined {
-  const open = tasksNow(station, records).filter((task) => !task.optional && !isDone(task, records, now));
+function runsUntil(station: Station, records: SheetRecords, now: number, loops: readonly Loop[]): number | undefined {
+  const open = tasksNow(station, records).filter((task) => !task.optional && !isDone(task, records, now, loops));
   const waits = open.map((task) => waitOf(task, records, now));
   if (waits.length === 0 || waits.some((until) => until === undefined)) return undefined;
   return Math.min(...waits.map((until) => until!));
@@ -97,7 +100,7 @@ function waitOf(task: Task, records: SheetRecords, now: number): number | undefi
 }
 
 /** How many of the events are readings before the first move, and after the last. */
-export function readingRuns(events: SheetRecords["events"]): { asFound: number; asLeft: number; moves: number } {
+export function readingRuns(events: LoopRecord["events"]): { asFound: number; asLeft: number; moves: number } {
   const first = events.indexOf("move");
   const last = events.lastIndexOf("move");
   return {
@@ -108,17 +111,19 @@ export function readingRuns(events: SheetRecords["events"]): { asFound: number; 
   };
 }
 
-export function isDone(task: Task, records: SheetRecords, now: number): boolean {
-  const runs = readingRuns(records.events);
+export function isDone(task: Task, records: SheetRecords, now: number, loops: readonly Loop[]): boolean {
   switch (task.kind) {
     case "condition":
       return records.notes > 0;
     case "readings":
-      if (task.run === "as-found") return runs.asFound >= READINGS_NEEDED || runs.moves > 0;
-      // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
-      return (records.accepted || records.faultTaken) && runs.asLeft >= READINGS_NEEDED;
     case "adjust":
-      return records.faultTaken || records.accepted;
+    case "loop":
+      return loopDone(task, records, loops);
+    case "table":
+      return rowsOf(records, task.id).length >= task.least;
+    case "plan":
+    case "diagnosis":
+      return true;
     case "sign":
       return records.signed;
     case "bursts": {
@@ -135,6 +140,22 @@ export function isDone(task: Task, records: SheetRecords, now: number): boolean 
     default:
       return latest(records, task.id) !== undefined;
   }
+}
+
+type LoopTask = Extract<Task, { loop: string }>;
+
+function loopDone(task: LoopTask, records: SheetRecords, loops: readonly Loop[]): boolean {
+  const loop = loops.find((l) => l.id === task.loop);
+  if (!loop) return true;
+  const record = loopRecord(records, loop.id);
+  const runs = readingRuns(record.events);
+  const found = runs.asFound >= loop.needed.found || runs.moves > 0;
+  const settled = record.faultTaken || record.accepted;
+  // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
+  const left = settled && runs.asLeft >= (runs.moves > 0 ? loop.needed.left : loop.needed.found);
+  if (task.kind === "adjust") return settled;
+  if (task.kind === "readings") return task.run === "as-found" ? found : left;
+  return loop.knob ? found && left : found && runs.asLeft >= loop.needed.found;
 }
 
 function figureHolds(task: Extract<Task, { kind: "figure" }>, value: number | undefined): boolean {

@@ -6,8 +6,47 @@ export type TaskValue =
   | { readonly form: "text"; readonly text: string }
   | { readonly form: "choice"; readonly choice: string }
   /** A figure; a strip's step leaves low and high open. */
-  | { readonly form: "figure"; readonly value: number; readonly low?: number; readonly high?: number }
+  | {
+      readonly form: "figure";
+      readonly value: number;
+      readonly low?: number;
+      readonly high?: number;
+      /** Read with an instrument: standard and expanded uncertainty, its name, and whether it was out of date. */
+      readonly u?: number;
+      readonly U?: number;
+      readonly instrument?: string;
+      readonly outOfDate?: boolean;
+    }
+  /** A row of a table, by column. */
+  | { readonly form: "row"; readonly cells: Readonly<Record<string, Cell>> }
+  /** An outcome of a check that helps to find a cause. */
+  | { readonly form: "evidence"; readonly check: string; readonly outcome: string }
+  /** The row it supersedes was taken out, with the reason. */
+  | { readonly form: "struck"; readonly reason: string }
   | { readonly form: "cartridge"; readonly fittedOn: string; readonly dueOn: string; readonly by: "litres" | "date" };
+
+export interface Cell {
+  /** Stored unit; a choice keeps its name in `choice`. */
+  readonly value?: number;
+  readonly choice?: string;
+  readonly u?: number;
+  /** Name of the instrument. */
+  readonly instrument?: string;
+}
+
+/** Where a loop stands, as far as the order of work depends on it. */
+export interface LoopRecord {
+  /** Readings that stand (not superseded) and moves, in order. */
+  readonly events: readonly ("reading" | "move")[];
+  /** The engine accepts where the knob stands now; read-only loops accept what is read. */
+  readonly accepted: boolean;
+  /** A fault was taken as the end of adjusting. */
+  readonly faultTaken: boolean;
+  /** One of the readings that count now came before the chosen level of warm-up. */
+  readonly early: boolean;
+  /** No water returned while the pressure was over its limit. */
+  readonly noReturn: boolean;
+}
 
 /** Something timed: a burst, a purge, a level of warm-up. Times in ms. */
 export interface TimerRecord extends Burst {
@@ -26,12 +65,7 @@ export interface SheetRecords {
   readonly skipped: ReadonlyMap<string, string>;
   /** Condition notes taken. */
   readonly notes: number;
-  /** Readings that stand (not superseded) and moves, in order. */
-  readonly events: readonly ("reading" | "move")[];
-  /** The engine accepts where the knob stands now. */
-  readonly accepted: boolean;
-  /** A fault was taken as the end of adjusting. */
-  readonly faultTaken: boolean;
+  readonly loops: ReadonlyMap<string, LoopRecord>;
   readonly signed: boolean;
 }
 
@@ -40,11 +74,26 @@ export const NOTHING_RECORDED: SheetRecords = {
   timers: new Map(),
   skipped: new Map(),
   notes: 0,
+  loops: new Map(),
+  signed: false,
+};
+
+export const NOTHING_READ: LoopRecord = {
   events: [],
   accepted: false,
   faultTaken: false,
-  signed: false,
+  early: false,
+  noReturn: false,
 };
+
+export function loopRecord(records: Pick<SheetRecords, "loops">, loop: string): LoopRecord {
+  return records.loops.get(loop) ?? NOTHING_READ;
+}
+
+/** Rows of a table that stand, in order. */
+export function rowsOf(records: SheetRecords, task: string): Readonly<Record<string, Cell>>[] {
+  return (records.values.get(task) ?? []).flatMap((v) => (v.form === "row" ? [v.cells] : []));
+}
 
 /** The value that stands for a task now: the newest. */
 export function latest(records: SheetRecords, task: string): TaskValue | undefined {

@@ -1,20 +1,11 @@
 import type { SheetQuestion, Station } from "./plan";
-import {
-  clean,
-  grinder,
-  handOver,
-  leaks,
-  milk,
-  parts,
-  shots,
-  sign,
-  steam,
-  temperature,
-  volumes,
-} from "./stations/after";
+import { clean, grinder, handOver, leaks, milk, parts, shots, sign } from "./stations/after";
 import { lookOver, place, tools } from "./stations/arrive";
+import { steam } from "./stations/boiler";
 import { pressure } from "./stations/pressure";
 import { fills, power, warmUp } from "./stations/start-up";
+import { temperature } from "./stations/temperature";
+import { volumes } from "./stations/volumes";
 import { filter, line, water } from "./stations/water";
 
 /**

@@ -3,7 +3,6 @@ import {
   JOB_TYPES,
   type JobType,
   NOTHING_RECORDED,
-  READINGS_NEEDED,
   type SheetQuestion,
   type SheetRecords,
   type Station,
@@ -11,10 +10,11 @@ import {
   type TaskValue,
   type TimerRecord,
   areasOf,
-  isDone,
+  isDone as isDoneOf,
   isEarly,
   isEarlyEntry,
-  progress,
+  loopRecord,
+  progress as progressOf,
   readingRuns,
   remedyFor,
   sheetFor,
@@ -22,19 +22,30 @@ import {
   tasksNow,
   toolsFor,
 } from ".";
+import { type Loop, loopsOf } from "../loop";
+import { OPV_TOLERANCE, USUAL_OPV } from "../pressure";
 import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
 import { USUAL_SCHOOLS } from "../school";
 import { STARTING_CARDS } from "../spec";
 
-const question = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}): SheetQuestion => ({
-  type,
-  kind: KINDS[id],
-  card: usualCard(KINDS[id]),
-  schools: USUAL_SCHOOLS,
-  spec: STARTING_CARDS.trade.lines,
-  level: "machine-warm",
-  ...over,
-});
+const question = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}): SheetQuestion => {
+  const { kind, card, schools, spec } = {
+    kind: KINDS[id],
+    card: usualCard(over.kind ?? KINDS[id]),
+    schools: USUAL_SCHOOLS,
+    spec: STARTING_CARDS.trade.lines,
+    ...over,
+  };
+  const loops = loopsOf({ kind, card, schools, spec, opv: USUAL_OPV, brew: OPV_TOLERANCE.regulate });
+  return { type, level: "machine-warm", loops, ...over, kind, card, schools, spec };
+};
+/** Every loop there is, as the kinds have them. */
+const LOOPS: readonly Loop[] = [
+  ...new Map(KIND_IDS.flatMap((id) => question("service", id).loops).map((loop) => [loop.id, loop])).values(),
+];
+const progress = (stations: readonly Station[], records: SheetRecords, now: number) =>
+  progressOf(stations, records, now, LOOPS);
+const isDone = (task: Task, records: SheetRecords, now: number) => isDoneOf(task, records, now, LOOPS);
 const sheet = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}) => sheetFor(question(type, id, over));
 const ids = (stations: readonly Station[]) => stations.map((s) => s.id);
 
@@ -91,12 +102,32 @@ function record(records: SheetRecords, task: Task, now: number): SheetRecords {
     case "warm":
       return timer(600);
     case "readings":
-      return { ...records, events: [...records.events, "reading", "reading"] };
+      return looped(records, task.loop, ["reading", "reading"]);
     case "adjust":
-      return { ...records, accepted: true, events: [...records.events, "move", "reading"] };
+      return looped(records, task.loop, ["move", "reading"], true);
+    case "loop":
+      return looped(records, task.loop, ["reading", "reading", "reading"], true);
+    case "table":
+      return value({ form: "row", cells: {} });
+    case "plan":
+    case "diagnosis":
+      return records;
     case "sign":
       return { ...records, signed: true };
   }
+}
+
+function looped(
+  records: SheetRecords,
+  loop: string,
+  events: ("reading" | "move")[],
+  accepted = loopRecord(records, loop).accepted,
+): SheetRecords {
+  const before = loopRecord(records, loop);
+  return {
+    ...records,
+    loops: new Map(records.loops).set(loop, { ...before, accepted, events: [...before.events, ...events] }),
+  };
 }
 
 /** Works a sheet by what it says is ready, until nothing is. Returns the order in which stations were worked. */
@@ -234,7 +265,15 @@ describe("different where the work is different", () => {
       "refit",
       "sign",
     ]);
-    expect(ids(sheet("check", "K13"))).toEqual(["look-over", "tools", "as-found", "release", "sign"]);
+    expect(ids(sheet("check", "K13"))).toEqual([
+      "look-over",
+      "tools",
+      "as-found",
+      "adjust",
+      "as-left",
+      "release",
+      "sign",
+    ]);
     expect(
       sheet("check", "K13")
         .find((s) => s.id === "release")!
@@ -373,7 +412,7 @@ describe("preconditions", () => {
   test("readings before the first move and after the last; with no move they are the same", () => {
     expect(readingRuns(["reading", "reading", "move", "reading"])).toEqual({ asFound: 2, asLeft: 1, moves: 1 });
     expect(readingRuns(["reading", "reading"])).toEqual({ asFound: 2, asLeft: 2, moves: 0 });
-    expect(READINGS_NEEDED).toBe(2);
+    expect(LOOPS.find((l) => l.id === "opv")!.needed).toEqual({ found: 2, left: 2 });
   });
 });
 

@@ -118,7 +118,7 @@ const preparedStanding = onceEach((db: Queries) =>
           orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
         },
         adjustments: { orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
-        findings: { columns: { id: true } },
+        findings: { columns: { id: true, loop: true } },
       },
     })
     .prepare("standing"),

@@ -3,3 +3,4 @@ export * from "./register";
 export * from "./jobs";
 export * from "./relations";
 export * from "./specs";
+export * from "./learnt";

@@ -1,6 +1,9 @@
 import { sql } from "drizzle-orm";
 import type { KindId } from "../../core/kind";
+import { LOOP_IDS, type LoopId } from "../../core/loop";
 import type { BudgetLine, Tolerance } from "../../core/metrology";
+import type { LearntLoop } from "./learnt";
+import type { Dimension } from "../../core/quantity";
 import type { SchoolsOf } from "../../core/school";
 import type { TaskValue } from "../../core/sheet";
 import {
@@ -50,6 +53,8 @@ export const job = pgTable(
       .default("machine-warm"),
     specVersionId: uuid().references(() => specVersion.id),
     decisionRule: text({ enum: ["simple", "guarded"] }).notNull(),
+    /** What knobs of this model and machine had shown when the job began. */
+    learnt: jsonb().$type<Partial<Record<LoopId, LearntLoop>>>().notNull().default({}),
     /** Pinned at the start: a later change of card or school never changes an old verdict. */
     tolerance: jsonb().$type<Tolerance>().notNull(),
     startedBy: uuid()
@@ -156,20 +161,21 @@ export const reading = pgTable(
   {
     ...record(),
     sequence: integer().notNull(),
-    quantity: text({ enum: ["brew-pressure"] }).notNull(),
+    /** Which knob, reading and tolerance it belongs to. */
+    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
     instrumentId: uuid()
       .notNull()
       .references(() => instrument.id),
     /** Where this instrument sat for this reading. */
-    place: text({ enum: ["group", "pump"] }).notNull(),
+    place: text({ enum: ["group", "pump", "boiler", "line"] }).notNull(),
     /** Bar added for that place, and its standard uncertainty. */
     toGroup: doublePrecision().notNull(),
     toGroupU: doublePrecision().notNull(),
     typed: text().notNull(),
     unit: text().notNull(),
-    /** What the instrument showed, bar. */
+    /** What the instrument showed, stored unit. */
     indicated: doublePrecision().notNull(),
-    /** Corrected to the group, bar, with the uncertainties of this one reading. */
+    /** What is judged, corrections applied, stored unit, with the uncertainties of this one reading. */
     value: doublePrecision().notNull(),
     u: doublePrecision().notNull(),
     uCommon: doublePrecision().notNull(),
@@ -177,6 +183,7 @@ export const reading = pgTable(
     instrumentOutOfDate: boolean().notNull().default(false),
     /** Taken before the chosen level of warm-up. */
     early: boolean().notNull().default(false),
+    detail: jsonb().$type<ReadingDetail>().notNull().default({}),
     /** The reading this one replaces; the old one stays on record. */
     supersedes: uuid(),
     reason: text().notNull().default(""),
@@ -189,9 +196,9 @@ export const adjustment = pgTable(
   {
     ...record(),
     sequence: integer().notNull(),
-    knob: text({ enum: ["opv"] }).notNull(),
-    /** Turns clockwise, signed: what the hand did. */
-    turns: doublePrecision().notNull(),
+    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
+    /** In the knob’s unit, signed in the hand’s sense: turns clockwise, notches up, pulses more. */
+    amount: doublePrecision().notNull(),
     typed: text().notNull(),
     /** What was advised, in the same sense; null if nothing was. */
     advised: doublePrecision(),
@@ -202,9 +209,40 @@ export const adjustment = pgTable(
 );
 
 /** The engine's fault, taken by the technician as the end of adjusting. */
-export const finding = pgTable("finding", { ...record(), fault: text().notNull(), text: text().notNull() }, (t) => [
-  index("finding_job").on(t.jobId),
-]);
+export const finding = pgTable(
+  "finding",
+  {
+    ...record(),
+    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
+    fault: text().notNull(),
+    text: text().notNull(),
+  },
+  (t) => [index("finding_job").on(t.jobId)],
+);
+
+/** What was seen beside the figure of a reading. */
+export interface ReadingDetail {
+  /** Blind or with a bleed; a flowing reading is evidence, not a step of the loop. */
+  flowing?: boolean;
+  /** ml/s of the bleed. */
+  bleed?: number;
+  /** Ends of a needle’s swing, stored unit. */
+  low?: number;
+  high?: number;
+  /** Where the needle stood on a dial without figures, hours. */
+  clock?: number;
+  returned?: "seen" | "none";
+  /** ml caught in 30 s at the valve’s outlet. */
+  returnedMl?: number;
+  cutIn?: number;
+  setPoint?: number;
+  /** s, °C */
+  curve?: [number, number][];
+  by?: "plateau" | "peak";
+  recovery?: number | null;
+  /** Waited or restarted since the change. */
+  settled?: boolean;
+}
 
 export const signature = pgTable(
   "signature",
@@ -230,7 +268,7 @@ export interface SignedValue {
 }
 
 export interface SignedDocument {
-  version: 1 | 2;
+  version: 1 | 2 | 3;
   job: string;
   type: string;
   workshop: string;
@@ -257,6 +295,21 @@ export interface SignedDocument {
   spec?: { name: string; version: number } | null;
   /** Readings taken before the chosen level of warm-up. */
   early?: number;
+  /** Since version 3: every other knob with its readings. Brew pressure keeps its place above. */
+  loops?: SignedLoop[];
+}
+
+export interface SignedLoop {
+  loop: LoopId;
+  title: string;
+  /** Dimension of its figures. */
+  judged: Dimension;
+  tolerance: Tolerance;
+  asFound: SignedValue | null;
+  asLeft: SignedValue | null;
+  /** Moves in words. */
+  moves: string[];
+  finding: string | null;
 }
 
 /** The owner's way in: unguessable, revocable, several per job over time. */

@@ -1,4 +1,5 @@
 import type { KindId, ModelCard } from "../../core/kind";
+import { INSTRUMENT_QUANTITIES } from "../../core/loop";
 import type { ErrorStatement } from "../../core/metrology";
 import {
   boolean,
@@ -103,7 +104,9 @@ export const instrument = pgTable(
     /** Set for a gauge built into one machine. */
     machineId: uuid().references(() => machine.id),
     name: text().notNull(),
-    place: text({ enum: ["group", "pump"] }).notNull(),
+    quantity: text({ enum: INSTRUMENT_QUANTITIES }).notNull().default("pressure"),
+    /** Where a pressure gauge sits; of no meaning for others. */
+    place: text({ enum: ["group", "pump", "boiler", "line"] }).notNull(),
     lowest: doublePrecision().notNull(),
     highest: doublePrecision().notNull(),
     resolution: doublePrecision().notNull(),
@@ -112,6 +115,8 @@ export const instrument = pgTable(
     corrections: jsonb().$type<[number, number][]>(),
     calibratedOn: date(),
     dueOn: date(),
+    /** Serial, make, where it lies: the workshop’s own words. */
+    note: text().notNull().default(""),
     inKit: boolean().notNull().default(true),
     position: integer().notNull().default(0),
   },

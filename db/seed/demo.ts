@@ -1,13 +1,13 @@
-import { addDays, addMinutes, formatISO, subDays } from "date-fns";
+import { addMinutes, formatISO, subDays } from "date-fns";
 import { randomLcg } from "d3-random";
 import { createHash } from "node:crypto";
 import { KINDS, type KindId } from "../../core/kind";
 import { USUAL_SCHOOLS } from "../../core/school";
-import { type Instrument, measure } from "../../core/metrology";
+import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE, type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
 import type { Database } from "../client";
 import { ensureStartingCards } from "../queries/specs";
-import { ownGauge } from "../own-gauge";
+import { boilerGauge, ownGauge } from "../own-gauge";
 import * as t from "../schema";
 import { type Recorded, workOneVisit, yearOf } from "./history";
 import {
@@ -20,6 +20,7 @@ import {
   MACHINES,
   OTHER_MACHINE,
 } from "./machines";
+import { GAUGE, kitRows } from "./kit";
 import { WORKSHOPS } from "./people";
 import { openSheet } from "./sheets";
 
@@ -30,22 +31,6 @@ export interface SeedTools {
   /** Signs an open job the way the application does. */
   sign(job: { id: string; workshopId: string; by: string; name: string; at: Date }): Promise<void>;
 }
-
-const GAUGE: Instrument & { name: string } = {
-  name: "Portafilter gauge A",
-  lowest: 0,
-  highest: 16,
-  resolution: 0.1,
-  error: { form: "certificate", U: 0.08, k: 2 },
-  repeatability: 0.08,
-  corrections: [
-    [0, 0],
-    [6, 0.05],
-    [9, 0.1],
-    [12, 0.1],
-    [16, 0.15],
-  ],
-};
 
 type Rows = { job: string; by: string; at: Date };
 
@@ -85,62 +70,12 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
           ...(a.email.startsWith("ilka") ? { alerts: { sound: true, notify: "off" as const } } : {}),
         },
       });
-    await db
-      .insert(t.instrument)
-      .values([
-        gaugeRow(
-          idOf(`${w.key} gauge A`),
-          workshopId,
-          GAUGE.name,
-          GAUGE.error,
-          GAUGE.corrections as [number, number][],
-          tools.now,
-          200,
-          0,
-        ),
-        gaugeRow(
-          idOf(`${w.key} gauge B`),
-          workshopId,
-          "Portafilter gauge B, class 1.6",
-          { form: "class", percentOfSpan: 1.6 },
-          null,
-          tools.now,
-          -20,
-          1,
-        ),
-      ]);
+    await db.insert(t.instrument).values(kitRows(w.key, workshopId, idOf, tools.now));
   }
   await ensureStartingCards(db);
   const low = WORKSHOPS[0];
   for (const [i, m] of MACHINES.entries()) await seedMachine(db, tools, idOf, low.key, m, i);
   await seedMachine(db, tools, idOf, WORKSHOPS[1].key, OTHER_MACHINE, 0);
-}
-
-function gaugeRow(
-  id: string,
-  workshopId: string,
-  name: string,
-  error: Instrument["error"],
-  corrections: [number, number][] | null,
-  now: Date,
-  dueIn: number,
-  position: number,
-) {
-  return {
-    id,
-    workshopId,
-    name,
-    place: "group" as const,
-    lowest: 0,
-    highest: 16,
-    resolution: 0.1,
-    error,
-    repeatability: 0.08,
-    corrections,
-    calibratedOn: formatISO(subDays(now, 365 - dueIn), { representation: "date" }),
-    dueOn: formatISO(addDays(now, dueIn), { representation: "date" }),
-    position,
-  };
 }
 
 /** Where the valve on the bench is found, bar. */
@@ -217,6 +152,8 @@ async function seedMachine(
   });
   if (place !== "none")
     await db.insert(t.instrument).values(ownGauge(idOf(`${m.serial} own`), workshopId, machineId, place));
+  if (kind.steamGauge)
+    await db.insert(t.instrument).values(boilerGauge(idOf(`${m.serial} boiler`), workshopId, machineId));
   await openSheet(db, idOf, {
     serial: m.serial,
     kind: m.kind,
@@ -350,8 +287,8 @@ async function insertRecords(
       const turns = r.amount * raising(raises);
       await db.insert(t.adjustment).values({
         ...base,
-        knob: "opv",
-        turns,
+        loop: "opv",
+        amount: turns,
         typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`,
         advised: turns,
       });
@@ -360,7 +297,7 @@ async function insertRecords(
     const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
     await db.insert(t.reading).values({
       ...base,
-      quantity: "brew-pressure",
+      loop: "opv",
       instrumentId: gaugeId,
       place: "group",
       toGroup: 0,

@@ -60,7 +60,8 @@ function standsAt({ stand, clocks }: Progress, now: number) {
 
 function progressOf(row: Awaited<ReturnType<typeof standingRows>>[number]) {
   const stand = standOf(row);
-  const now = summarise(runOf(stand.entries, "as-left"));
+  const brew = stand.loops.find((l) => l.loop.id === "opv");
+  const now = brew ? summarise(runOf(brew.entries, "as-left"), brew.loop, stand.kind.pump) : null;
   const clocks = row.timers
     .filter((t) => t.endedAt === null)
     .map((t) => ({ label: t.label, dueAt: t.dueAt.getTime() }))

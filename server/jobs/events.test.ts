@@ -1,8 +1,22 @@
-import { type ReadingRow, summarise } from "./events";
-import { wordingFor } from "./wording";
-import { USUAL_OPV } from "../../core/pressure";
+import { type Entry, type ReadingRow, adjustEvents, measured, standing, summarise as summariseOf } from "./events";
+import { learntFrom, wordingFor } from "./wording";
+import { KINDS, type KindId, usualCard } from "../../core/kind";
+import { type LoopId, loopsOf } from "../../core/loop";
+import { OPV_TOLERANCE, USUAL_OPV } from "../../core/pressure";
+import { USUAL_SCHOOLS } from "../../core/school";
 
 /** From the log to one figure: pooled within a gauge, weighed between gauges. */
+
+const loop = (id: LoopId, kind: KindId = "K7", raises: "clockwise" | "anticlockwise" = "clockwise") =>
+  loopsOf({
+    kind: KINDS[kind],
+    card: usualCard(KINDS[kind]),
+    schools: USUAL_SCHOOLS,
+    spec: [],
+    opv: { ...USUAL_OPV, raises },
+    brew: OPV_TOLERANCE.regulate,
+  }).find((l) => l.id === id)!;
+const summarise = (rows: ReadingRow[]) => summariseOf(rows, loop("opv"), "vibratory");
 
 const gauge = { lowest: 0, highest: 16, resolution: 0.1, repeatability: 0.1, corrections: null, dueOn: null };
 const row = (indicated: number, id: string, limit: number) =>
@@ -13,6 +27,9 @@ const row = (indicated: number, id: string, limit: number) =>
     toGroupU: 0,
     indicated,
     value: indicated,
+    u: 0.1,
+    uCommon: 0.05,
+    detail: {},
     instrument: { ...gauge, error: { form: "limit", limit } },
   }) as unknown as ReadingRow;
 
@@ -34,9 +51,61 @@ test("two gauges: the better one weighs more, and together they are surer than e
 });
 
 test("figures are worded in the person's unit and the valve's direction", () => {
-  const words = wordingFor("psi", 0.1, { ...USUAL_OPV, raises: "anticlockwise" });
+  const words = wordingFor(loop("opv", "K7", "anticlockwise"), "psi", 0.1, undefined);
   expect(words.value(9)).toBe("131 psi");
   expect(words.spread(0.2)).toBe("3");
   expect(words.amount(0.375)).toBe("⅜ turn anticlockwise");
   expect(words.amount(-1.25)).toBe("1¼ turns clockwise");
+});
+
+test("an offset’s reading is the water less its set point, at whatever set point it was taken", () => {
+  const offset = loop("offset", "K5");
+  const at = (indicated: number, setPoint: number) =>
+    ({ ...row(indicated, "a", 0.5), detail: { setPoint } }) as ReadingRow;
+  const thermometer = { lowest: 0, highest: 150 };
+  const rows = [at(91.5, 93), at(93.5, 95)].map((r) => ({ ...r, instrument: { ...r.instrument, ...thermometer } }));
+  expect(measured(rows, offset, "vibratory").value).toBeCloseTo(-1.5, 9);
+});
+
+test("a needle that swings is less sure than one that stands", () => {
+  const still = measured([row(9, "a", 0.1)], loop("opv"), "vibratory");
+  const swings = measured([{ ...row(9, "a", 0.1), detail: { low: 8.7, high: 9.3 } }], loop("opv"), "vibratory");
+  expect(swings.value).toBe(still.value);
+  // Half the half-swing as a rectangular half-width: 0.15/√3.
+  expect(swings.u ** 2 - still.u ** 2).toBeCloseTo((0.15 / Math.sqrt(3)) ** 2, 9);
+});
+
+test("two gauges in one run are told apart, so that a disagreement can be seen", () => {
+  expect(summarise([row(9, "a", 0.1), row(9.1, "a", 0.1)])!.parts).toEqual([]);
+  const parts = summarise([row(9, "a", 0.1), row(10.4, "b", 0.1)])!.parts;
+  expect(parts.map((p) => p.value)).toEqual([9, 10.4]);
+});
+
+const read = (value: number, minute: number, detail = {}): Entry =>
+  ({ kind: "reading", stands: true, row: { ...row(value, "a", 0.1), at: new Date(60_000 * minute), detail } }) as Entry;
+const turned = (amount: number, minute: number): Entry =>
+  ({ kind: "move", stands: true, row: { amount, at: new Date(60_000 * minute) } }) as unknown as Entry;
+
+test("flowing readings are evidence beside the loop, not steps in it", () => {
+  const log = [read(9, 0), read(7, 1, { flowing: true, bleed: 2 }), read(9.1, 2)];
+  expect(standing(log)).toHaveLength(2);
+  expect(adjustEvents(log, loop("opv"))).toHaveLength(2);
+});
+
+test("a reading counts as settled after the wait, or when somebody says so", () => {
+  const offset = loop("offset", "K5");
+  const settled = (log: Entry[]) => adjustEvents(log, offset).map((e) => "settled" in e && e.settled === true);
+  expect(settled([read(-2, 0), turned(2, 1), read(-2, 2), read(0, 7)])).toEqual([false, false, false, true]);
+  expect(settled([read(-2, 0), turned(2, 1), read(0, 2, { settled: true })])).toEqual([false, false, true]);
+});
+
+test("moves reach the engine in the knob’s own sense", () => {
+  const [, move] = adjustEvents([read(8, 0), turned(0.5, 1)], loop("opv", "K7", "anticlockwise"));
+  expect(move).toEqual({ kind: "move", amount: -0.5 });
+});
+
+test("whom a response was learnt from is said in words", () => {
+  expect(learntFrom({ machines: 11, own: 0 })).toBe("11 machines of this model");
+  expect(learntFrom({ machines: 1, own: 2 })).toBe("1 machine of this model and 2 visits to this one");
+  expect(learntFrom({ machines: 0, own: 1 })).toBe("1 visit to this one");
 });

@@ -2,23 +2,28 @@ import { group } from "d3-array";
 import { LRUCache } from "lru-cache";
 import { type AdjustQuestion, type Advice, nextAction } from "../../core/adjust";
 import { KINDS, type KindId, type MachineKind, type ModelCard, usualCard } from "../../core/kind";
+import { type Loop, type LoopId, loopsOf } from "../../core/loop";
 import type { Tolerance } from "../../core/metrology";
-import { type OpvModel, opvKnob, pressureCheck } from "../../core/pressure";
+import { type OpvModel, endsTheTest } from "../../core/pressure";
 import type { SchoolsOf } from "../../core/school";
 import {
   type JobType,
+  type LoopRecord,
+  NOTHING_RECORDED,
   type SheetQuestion,
   type SheetRecords,
   type Station,
   type StationProgress,
   type TaskValue,
   type TimerRecord,
+  metersOf,
   progress,
   sheetFor,
 } from "../../core/sheet";
 import type { SpecLine } from "../../core/spec";
 import type { WarmLevel } from "../../core/warmup";
-import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, standing } from "./events";
+import type { LearntLoop } from "../../db/schema/learnt";
+import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, runOf, standing } from "./events";
 
 /** What of a job decides where it stands; a sheet row and a bench row both carry it. */
 export interface StandingOf<R extends ReadingRow = ReadingRow, M extends MoveRow = MoveRow> {
@@ -28,6 +33,7 @@ export interface StandingOf<R extends ReadingRow = ReadingRow, M extends MoveRow
   tolerance: Tolerance;
   schools: SchoolsOf;
   level: WarmLevel;
+  learnt: Partial<Record<LoopId, LearntLoop>>;
   spec: { lines: SpecLine[] } | null;
   machine: {
     model: {
@@ -44,16 +50,23 @@ export interface StandingOf<R extends ReadingRow = ReadingRow, M extends MoveRow
   timers: { task: string; at: Date; dueAt: Date; endedAt: Date | null; outcome: "done" | "alarm" | null }[];
   readings: R[];
   adjustments: M[];
-  findings: unknown[];
+  findings: { loop: LoopId }[];
+}
+
+/** One knob of the job: its log, what the engine is asked and what it says. */
+export interface LoopStand<R extends ReadingRow = ReadingRow, M extends MoveRow = MoveRow> {
+  loop: Loop;
+  entries: Entry<R, M>[];
+  /** Null where it is read only. */
+  question: AdjustQuestion | null;
+  advice: Advice | null;
+  record: LoopRecord;
 }
 
 export interface Stand<R extends ReadingRow = ReadingRow, M extends MoveRow = MoveRow> {
   kind: MachineKind;
   card: ModelCard;
-  opv: OpvModel;
-  entries: Entry<R, M>[];
-  question: AdjustQuestion;
-  advice: Advice;
+  loops: LoopStand<R, M>[];
   plan: Station[];
   records: SheetRecords;
   /** Where each station stands at a moment. */
@@ -70,48 +83,102 @@ function advise(question: AdjustQuestion): Advice {
   return advice;
 }
 
-/** Where a job stands: its plan, its records, the log, and what the engine advises now. */
+/** Where a job stands: its plan, its records, the logs, and what the engine advises now. */
 export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf<R, M>): Stand<R, M> {
-  const sheet = questionOf(job);
-  const { kind } = sheet;
-  const opv = opvOf(job.machine.model);
-  const entries = entriesOf(job.readings, job.adjustments);
-  const question = { knob: opvKnob(opv, kind), tolerance: job.tolerance, events: adjustEvents(entries, opv) };
-  const advice = advise(question);
-  const plan = sheetFor(sheet);
-  const records: SheetRecords = {
-    ...recordsOf(job),
-    events: standing(entries).map((e) => e.kind),
-    accepted: advice.action.kind === "accept",
-    faultTaken: job.findings.length > 0,
-  };
+  const base = recordsOf(job);
+  const question = questionOf(job, metersOf({ ...NOTHING_RECORDED, ...base }));
+  const readings = group(job.readings, (r) => r.loop);
+  const moves = group(job.adjustments, (a) => a.loop);
+  const loops = question.loops.map((loop) =>
+    loopStand(loop, entriesOf(readings.get(loop.id) ?? [], moves.get(loop.id) ?? []), job),
+  );
+  const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
+  const plan = sheetFor(question);
   return {
-    kind,
-    card: sheet.card,
-    opv,
-    entries,
-    question,
-    advice,
+    kind: question.kind,
+    card: question.card,
+    loops,
     plan,
     records,
-    at: (now) => progress(plan, records, now),
+    at: (now) => progress(plan, records, now, question.loops),
   };
 }
 
+function loopStand<R extends ReadingRow, M extends MoveRow>(
+  loop: Loop,
+  entries: Entry<R, M>[],
+  job: StandingOf<R, M>,
+): LoopStand<R, M> {
+  const count = standing(entries);
+  const question: AdjustQuestion | null = loop.knob && {
+    knob: loop.knob,
+    tolerance: loop.tolerance,
+    events: adjustEvents(entries, loop),
+  };
+  const noReturn = count.some(
+    (e) => e.kind === "reading" && endsTheTest(e.row.value, e.row.detail.returned ?? "not-looked", loop.tolerance),
+  );
+  const advice = question && (noReturn ? endedBy(advise(question)) : advise(question));
+  const last = runOf(entries, "as-left");
+  return {
+    loop,
+    entries,
+    question,
+    advice,
+    record: {
+      events: count.map((e) => e.kind),
+      accepted: advice ? advice.action.kind === "accept" : count.length > 0,
+      faultTaken: job.findings.some((f) => f.loop === loop.id),
+      early: last.some((r) => r.early),
+      noReturn,
+    },
+  };
+}
+
+/** Over the limit and no water back: the test ends there, whatever turning might still promise. */
+function endedBy(advice: Advice): Advice {
+  return {
+    ...advice,
+    action: { kind: "fault", fault: "stuck", causes: [{ kind: "stuck", probability: 0.97 }] },
+  };
+}
+
+/** The stand of one loop of the job. @throws RangeError when the kind has no such loop */
+export function loopOf<R extends ReadingRow, M extends MoveRow>(stand: Stand<R, M>, id: LoopId): LoopStand<R, M> {
+  const found = stand.loops.find((l) => l.loop.id === id);
+  if (!found) throw new RangeError(`This sheet has no “${id}”.`);
+  return found;
+}
+
+type Meters = ReturnType<typeof metersOf>;
+
 /** What the sheet of a job is built from: all of it pinned at the start, but for what the model's card says. */
 export function questionOf(
-  job: Pick<StandingOf, "type" | "kind" | "schools" | "level" | "spec" | "machine">,
+  job: Pick<StandingOf, "type" | "kind" | "schools" | "level" | "spec" | "machine" | "tolerance" | "learnt">,
+  meters: Meters = [],
 ): SheetQuestion {
-  const kind = KINDS[job.kind];
-  const card = { ...usualCard(kind), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) };
+  const own = KINDS[job.kind];
+  const card = { ...usualCard(own), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) };
+  // A model may have its valve elsewhere than its kind usually does.
+  const kind = { ...own, opv: card.opvAccess };
+  const spec = job.spec?.lines ?? [];
   return {
     type: job.type,
-    // A model may have its valve elsewhere than its kind usually does.
-    kind: { ...kind, opv: card.opvAccess },
+    kind,
     card,
     schools: job.schools,
-    spec: job.spec?.lines ?? [],
+    spec,
     level: job.level,
+    loops: loopsOf({
+      kind,
+      card,
+      schools: job.schools,
+      spec,
+      opv: opvOf(job.machine.model),
+      brew: job.tolerance,
+      learnt: job.learnt,
+      meters,
+    }),
   };
 }
 
@@ -123,7 +190,7 @@ function recordsOf(job: Pick<StandingOf, "notes" | "ticks" | "entries" | "timers
   const values = new Map<string, TaskValue[]>();
   const add = (task: string, value: TaskValue) => values.set(task, [...(values.get(task) ?? []), value]);
   for (const { key } of job.ticks) add(key, { form: "tick" });
-  for (const e of job.entries) if (!replaced.has(e.id)) add(e.task, e.value);
+  for (const e of job.entries) if (!replaced.has(e.id) && e.value.form !== "struck") add(e.task, e.value);
   const skipped = new Map<string, string>();
   for (const [task, all] of values) {
     const last = all.at(-1);
@@ -148,8 +215,4 @@ function timersOf(rows: StandingOf["timers"]): Map<string, TimerRecord[]> {
 
 export function opvOf(model: StandingOf["machine"]["model"]): OpvModel {
   return { responseMean: model.opvResponse, responseSd: model.opvResponseSd, raises: model.opvRaises };
-}
-
-export function adjustable(kind: MachineKind): boolean {
-  return pressureCheck(kind) === "adjustable";
 }

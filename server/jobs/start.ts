@@ -11,6 +11,8 @@ import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
 import { tell } from "../events";
+import { keepBoilerGauge } from "../machines/gauges";
+import { learntFor } from "./learning";
 import { Refused } from "./record";
 import { toleranceOf } from "./tolerance";
 
@@ -42,6 +44,7 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
       .limit(1);
     if (open) throw new Refused("A job is open on this machine already. Load the page again and go on with that one.");
     const spec = await pinnedSpec(tx, by.workshop.id, input.specCardId ?? by.workshop.specCardId);
+    if (kind.steamGauge) await keepBoilerGauge(tx, by.workshop.id, machine.id);
     await tx.insert(job).values({
       id: commandId,
       workshopId: by.workshop.id,
@@ -54,6 +57,7 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
       specVersionId: spec?.id ?? null,
       decisionRule: by.workshop.decisionRule,
       tolerance: toleranceOf(schools.opv, spec?.lines ?? []),
+      learnt: await learntFor(tx, machine),
       startedBy: by.id,
     });
     await tell(tx, by.workshop.id, commandId, 0);

@@ -1,18 +1,35 @@
 import { CAUTIONS } from "../../core/kind";
 import { baseUnit } from "../../core/quantity";
-import { type StationProgress, type Task, isDone, isEarlyEntry, remedyFor, tasksNow } from "../../core/sheet";
+import {
+  type StationProgress,
+  type Task,
+  isDone,
+  analyse,
+  isEarlyEntry,
+  planOf,
+  remedyFor,
+  tasksNow,
+} from "../../core/sheet";
+import { PATTERNS, diagnose } from "../../core/diagnose";
 import { NO_WATER, burstState } from "../../core/startup";
 import { HARDNESS_LIMIT, PURGE_LITRES } from "../../core/water";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { Stand } from "./stand";
-import { sayValue, saySeconds } from "./words";
+import { analysisOf } from "./analysis";
+import { sayCell, sayValue, saySeconds } from "./words";
 
 export type StationView = ReturnType<typeof stationView>;
 export type TaskView = StationView["tasks"][number];
 
 /** A station as the screen shows it: where it stands, its tasks with what was recorded, and its cautions in words. */
-export function stationView({ station, state, why, until }: StationProgress, stand: Stand, row: SheetRow, now: number) {
-  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, now));
+export function stationView(
+  { station, state, why, until }: StationProgress,
+  stand: Stand,
+  row: SheetRow,
+  instruments: readonly GaugeRow[],
+  now: number,
+) {
+  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, instruments, now));
   return {
     id: station.id,
     title: station.title,
@@ -28,7 +45,7 @@ export function stationView({ station, state, why, until }: StationProgress, sta
   };
 }
 
-function taskView(task: Task, stand: Stand, row: SheetRow, now: number) {
+function taskView(task: Task, stand: Stand, row: SheetRow, instruments: readonly GaugeRow[], now: number) {
   const timers = row.timers.filter((t) => t.task === task.id);
   const open = timers.findLast((t) => t.endedAt === null);
   const last = timers.at(-1);
@@ -38,7 +55,18 @@ function taskView(task: Task, stand: Stand, row: SheetRow, now: number) {
     label: task.label,
     hint: task.hint ?? "",
     optional: task.optional ?? false,
-    done: isDone(task, stand.records, now),
+    done: isDone(
+      task,
+      stand.records,
+      now,
+      stand.loops.map((l) => l.loop),
+    ),
+    loop: "loop" in task ? task.loop : null,
+    /** What it can be read with. */
+    instruments: task.kind === "figure" ? choices(instruments, task.instrument, task.id) : [],
+    table: task.kind === "table" ? tableView(task, stand, row, instruments) : null,
+    plan: task.kind === "plan" ? planView(task, stand, row) : null,
+    diagnosis: task.kind === "diagnosis" ? diagnosisView(task, row) : null,
     options: task.kind === "choice" ? task.options : [],
     many: task.kind === "text" && (task.many ?? false),
     unit: task.kind === "figure" ? baseUnit(task.dimension).symbol : task.kind === "hardness" ? "mg/L CaCO₃" : "",
@@ -71,6 +99,7 @@ function remedyOf(task: Task, stand: Stand): string {
 }
 
 function linesOf(task: Task, row: SheetRow, stand: Stand) {
+  if (task.kind === "table" || task.kind === "diagnosis") return [];
   return row.entries
     .filter((e) => e.task === task.id)
     .map((e) => ({
@@ -80,7 +109,7 @@ function linesOf(task: Task, row: SheetRow, stand: Stand) {
       // A position on the scale, for the strip of what has limits.
       value: e.value.form === "figure" ? e.value.value : null,
       early: isEarlyEntry(stand.records, row.level, e.task, e.at.getTime()),
-      ...sayValue(task, e.value, { schools: row.schools, typed: e.typed }),
+      ...sayValue(task, e.value, { schools: row.schools, typed: e.typed, rule: row.decisionRule }),
     }));
 }
 
@@ -96,6 +125,84 @@ function burstView(task: Extract<Task, { kind: "bursts" }>, stand: Stand, now: n
     running: task.running,
     ended: task.ended,
     lookFor: state.phase === "fault" ? [...NO_WATER] : [],
+  };
+}
+
+type GaugeRow = SheetRow["machine"]["instruments"][number];
+
+/** Instruments for a figure: line pressure by a line gauge, all else by any of its quantity. */
+function choices(instruments: readonly GaugeRow[], quantity: string | undefined, task: string) {
+  const place = task.startsWith("line.") ? "line" : null;
+  return instruments
+    .filter(
+      (g) =>
+        g.quantity === quantity && (g.quantity !== "pressure" || (place ? g.place === place : g.place === "boiler")),
+    )
+    .map((g) => ({ id: g.id, name: g.name }));
+}
+
+function tableView(
+  task: Extract<Task, { kind: "table" }>,
+  stand: Stand,
+  row: SheetRow,
+  instruments: readonly GaugeRow[],
+) {
+  const struck = new Map(
+    row.entries.flatMap((e) => (e.supersedes && e.value.form === "struck" ? [[e.supersedes, e.value.reason]] : [])),
+  );
+  const analysed = analyse(task.analysis, task.id, analysisOf(row, stand));
+  return {
+    columns: task.columns.map((c) => ({
+      name: c.name,
+      label: c.label,
+      optional: c.optional ?? false,
+      dimension: c.type.kind === "quantity" ? c.type.dimension : null,
+      options: c.type.kind === "choice" ? c.type.options : [],
+      instruments: c.type.kind === "quantity" ? choices(instruments, c.type.instrument, task.id) : [],
+    })),
+    rows: row.entries.flatMap((e) => {
+      if (e.task !== task.id || e.value.form !== "row") return [];
+      const { cells } = e.value;
+      return [
+        {
+          id: e.id,
+          by: e.author.name,
+          cells: task.columns.map((c) => (cells[c.name] ? sayCell(c, cells[c.name]!) : "–")),
+          struck: struck.get(e.id) ?? null,
+        },
+      ];
+    }),
+    least: task.least,
+    lines: analysed.lines,
+    meter: analysed.meter ? { points: analysed.meter.points, K: analysed.meter.K, start: analysed.meter.start } : null,
+  };
+}
+
+function planView(task: Extract<Task, { kind: "plan" }>, stand: Stand, row: SheetRow) {
+  const made = planOf(task.plan, analysisOf(row, stand));
+  return "missing" in made ? { missing: made.missing, steps: [] } : { missing: "", steps: made.steps };
+}
+
+function diagnosisView(task: Extract<Task, { kind: "diagnosis" }>, row: SheetRow) {
+  const pattern = PATTERNS[task.pattern];
+  const replaced = new Set(row.entries.map((e) => e.supersedes));
+  const evidence = row.entries.flatMap((e) =>
+    e.task === task.id && e.value.form === "evidence" && !replaced.has(e.id) ? [{ ...e.value, id: e.id }] : [],
+  );
+  const { ranked, next, named } = diagnose(pattern, evidence);
+  return {
+    title: pattern.title,
+    ranked: ranked.slice(0, 4).map(({ cause, probability }) => ({ id: cause.id, label: cause.label, probability })),
+    next: next?.check.id ?? null,
+    checks: pattern.checks.map(({ id, label, how, outcomes }) => ({
+      id,
+      label,
+      how,
+      outcomes,
+      seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
+    })),
+    seen: evidence.length,
+    named: named && { label: named.label, remedy: named.remedy, part: named.part },
   };
 }
 

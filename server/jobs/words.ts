@@ -1,8 +1,9 @@
 import { format } from "date-fns/format";
 import { parseISO } from "date-fns/parseISO";
-import { type Verdict, judge } from "../../core/metrology";
-import { formatQuantity, unitById, unitsOf } from "../../core/quantity";
-import type { Task, TaskValue } from "../../core/sheet";
+import { PATTERNS } from "../../core/diagnose";
+import { type DecisionRule, type Verdict, judge } from "../../core/metrology";
+import { formatQuantity, formatUncertainty, unitById, unitsOf } from "../../core/quantity";
+import type { Cell, Column, Task, TaskValue } from "../../core/sheet";
 import { judgeHardness } from "../../core/water";
 import type { SchoolsOf } from "../../core/school";
 
@@ -15,7 +16,7 @@ export interface Said {
 export function sayValue(
   task: Task,
   value: TaskValue,
-  { schools, typed = "" }: { schools: SchoolsOf; typed?: string },
+  { schools, typed = "", rule = "simple" }: { schools: SchoolsOf; typed?: string; rule?: DecisionRule },
 ): Said {
   switch (value.form) {
     case "tick":
@@ -29,11 +30,46 @@ export function sayValue(
     case "cartridge":
       return { text: `fitted ${day(value.fittedOn)}, next change ${day(value.dueOn)} by ${value.by}` };
     case "figure":
-      return sayFigure(task, value, schools, typed);
+      return sayFigure(task, value, { schools, typed, rule });
+    case "row":
+      return { text: sayRow(task, value.cells) };
+    case "evidence":
+      return { text: sayEvidence(task, value) };
+    case "struck":
+      return { text: `taken out: ${value.reason}` };
   }
 }
 
-function sayFigure(task: Task, value: Extract<TaskValue, { form: "figure" }>, schools: SchoolsOf, typed: string): Said {
+/** A row of a table, cell after cell. */
+function sayRow(task: Task, cells: Readonly<Record<string, Cell>>): string {
+  if (task.kind !== "table") return "";
+  return task.columns
+    .flatMap((column) => {
+      const cell = cells[column.name];
+      return cell ? [`${column.label.toLowerCase()} ${sayCell(column, cell)}`] : [];
+    })
+    .join(", ");
+}
+
+export function sayCell({ type }: Column, cell: Cell): string {
+  if (type.kind === "choice") return type.options.find((o) => o.value === cell.choice)?.label ?? "";
+  if (type.kind === "count") return String(cell.value);
+  return formatQuantity(cell.value ?? Number.NaN, type.resolution, unitById(unitsOf(type.dimension)[0]!.id));
+}
+
+function sayEvidence(task: Task, { check, outcome }: { check: string; outcome: string }): string {
+  if (task.kind !== "diagnosis") return "";
+  const found = PATTERNS[task.pattern].checks.find((c) => c.id === check);
+  return `${found?.label ?? check}: ${found?.outcomes.find((o) => o.id === outcome)?.label ?? outcome}`;
+}
+
+interface About {
+  schools: SchoolsOf;
+  typed: string;
+  rule: DecisionRule;
+}
+
+function sayFigure(task: Task, value: Extract<TaskValue, { form: "figure" }>, { schools, typed, rule }: About): Said {
   if (task.kind === "purge") return { text: `${round(value.value)} L` };
   if (task.kind === "hardness") {
     const { low = value.value, high = value.value } = value;
@@ -43,9 +79,13 @@ function sayFigure(task: Task, value: Extract<TaskValue, { form: "figure" }>, sc
   }
   if (task.kind !== "figure") return { text: String(value.value) };
   const unit = unitById(unitsOf(task.dimension)[0]!.id);
-  const text = formatQuantity(value.value, task.resolution, unit);
+  const { u, U, instrument } = value;
+  const plain = formatQuantity(value.value, task.resolution, unit);
+  const text = instrument && U !== undefined ? `${plain} ± ${formatUncertainty(U, task.resolution, unit)}` : plain;
   if (!task.tolerance) return { text };
-  // No instrument is named for these: half a step of what was read is all that is claimed.
+  if (u !== undefined && U !== undefined)
+    return { text, verdict: judge({ value: value.value, u, U }, task.tolerance, rule).verdict };
+  // No instrument is named: half a step of what was read is all that is claimed.
   const half = task.resolution / 2;
   return {
     text,

@@ -15,7 +15,8 @@ import { addNote } from "./record";
 import { personOf } from "./person-of";
 import { standOf } from "./stand";
 import { startJob } from "./start";
-import { addEntry, addTick, chooseSchools, endTimer, followKind, skipStation, startTimer } from "./work";
+import { endTimer, startTimer } from "./clocks";
+import { addEntry, addTick, chooseSchools, followKind, skipStation } from "./work";
 
 /** The sheet's tasks on the demo's database: what is taken, what is refused, and what happens once however often it is sent. */
 

@@ -1,31 +1,18 @@
-import { and, eq, isNull } from "drizzle-orm";
-import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "../../core/quantity";
-import { JOB_TYPES, type SheetRecords, type Task, type TaskValue, figure, sheetFor, tasksNow } from "../../core/sheet";
-import { burstState } from "../../core/startup";
-import { WARM_WORDS, predictWarmUp, shortestHeatUp, tooFast } from "../../core/warmup";
-import { cartridgeDue, purgeStep } from "../../core/water";
-import type { Transaction } from "../../db/client";
-import type { SheetRow } from "../../db/queries/jobs";
-import { warmUpTimes } from "../../db/queries/warm-up";
-import { entry, job, tick, timer } from "../../db/schema";
+import { and, eq, inArray } from "drizzle-orm";
+import { PATTERNS } from "../../core/diagnose";
+import { JOB_TYPES, sheetFor } from "../../core/sheet";
 import type { SchoolsOf } from "../../core/school";
+import type { Transaction } from "../../db/client";
+import { entry, instrument, job, tick } from "../../db/schema";
+import { startWarmUp } from "./clocks";
+import { instrumentFor } from "./readings";
 import { Refused, type Target, inJob, keys } from "./record";
-import { type Stand, questionOf, skipTask, standOf } from "./stand";
+import { questionOf, skipTask, standOf } from "./stand";
+import { taskOf } from "./task-of";
 import { toleranceOf } from "./tolerance";
+import { type EntryInput, type InstrumentRow, rowOf, valueOf } from "./values";
 
-/** Writes of the sheet's tasks: ticks, figures, choices, words, timers, and stations left out. */
-
-/** The task of a station that can be worked on now, or was. */
-function taskOf(row: SheetRow, id: string): { task: Task; done: boolean; stand: Stand } {
-  const stand = standOf(row);
-  for (const { station, state, why } of stand.at(Date.now())) {
-    const task = tasksNow(station, stand.records).find((t) => t.id === id);
-    if (!task) continue;
-    if (state === "blocked") throw new Refused(`Not yet: ${station.title.toLowerCase()}. ${why}`);
-    return { task, done: state === "done", stand };
-  }
-  throw new Refused("That is not on this sheet now. Load the page again.");
-}
+/** Writes of the sheet's tasks: ticks, figures, choices, words, rows, evidence, and stations left out. */
 
 /** Ticks a task or confirms a hard stop. No station is passed unseen: what must come before it has been done. */
 export function addTick(target: Target, input: { key: string }) {
@@ -41,234 +28,91 @@ export function addTick(target: Target, input: { key: string }) {
   });
 }
 
-export interface EntryInput {
-  task: string;
-  typed: string;
-  unit: string;
-  sure: boolean;
-  /** Of a cartridge: litres it treats, litres a day, months. */
-  capacity?: string;
-  perDay?: string;
-  months?: string;
-}
-
 /** Records what was typed or chosen for a task. */
 export function addEntry(target: Target, input: EntryInput) {
   return inJob(target, "entry", input, async (tx, row) => {
     const { task, stand } = taskOf(row, input.task);
-    const made = valueOf(task, input, stand.records);
+    const read = input.instrumentId
+      ? await instrumentFor(tx, target.by.workshop.id, input.instrumentId, row.machine.id)
+      : null;
+    const made = valueOf(task, input, stand.records, read);
     await tx
       .insert(entry)
       .values({ ...keys(target), task: task.id, typed: input.typed.slice(0, 200), unit: input.unit, value: made });
   });
 }
 
-function valueOf(task: Task, input: EntryInput, records: SheetRecords): TaskValue {
-  const typed = input.typed.trim();
-  switch (task.kind) {
-    case "text":
-      if (!typed) throw new Refused("Write it down, even “nothing”.", "typed");
-      if (typed.length > 2000) throw new Refused("Keep it under 2000 characters.", "typed");
-      return { form: "text", text: typed };
-    case "choice":
-      if (!task.options.some((o) => o.value === typed)) throw new Refused("Choose one.", "typed");
-      return { form: "choice", choice: typed };
-    case "hardness":
-      return hardnessOf(input);
-    case "purge": {
-      const litres = quantityOf(input, "volume", "l", [0, 1_000_000], `Type the litres, like 16 L.`) / 1000;
-      const before = figure(records, task.id) ?? 0;
-      const step = purgeStep(before, litres);
-      if (!step.ok) throw new Refused(step.message, "typed");
-      return { form: "figure", value: litres };
-    }
-    case "cartridge":
-      return cartridgeOf(input);
-    case "figure":
-      return { form: "figure", value: figureOf(task, input) };
-    default:
-      throw new Refused("Nothing is typed for that.");
-  }
+export interface RowInput {
+  task: string;
+  /** What was typed, by column. */
+  cells: Record<string, string>;
+  /** Id of what it was read with, by column. */
+  instruments: Record<string, string>;
+  unit: string;
 }
 
-function quantityOf(
-  { typed }: EntryInput,
-  dimension: Dimension,
-  unit: string,
-  [least, most]: readonly [number, number],
-  missing: string,
-): number {
-  const parsed = parseQuantity(typed, dimension, unitById(unit));
-  if (!parsed.ok) throw new Refused(parsed.problem === "empty" ? missing : parsed.message, "typed");
-  if (parsed.value < least || parsed.value > most)
-    throw new Refused(`${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`, "typed");
-  return parsed.value;
-}
-
-function figureOf(task: Extract<Task, { kind: "figure" }>, input: EntryInput): number {
-  const own = unitsOf(task.dimension).some((u) => u.id === input.unit);
-  const unit = own ? input.unit : unitsOf(task.dimension)[0]!.id;
-  const value = quantityOf(input, task.dimension, unit, task.possible, `Type the figure for “${task.label}”.`);
-  const [low, high] = task.usual;
-  if ((value < low || value > high) && !input.sure)
-    throw new Refused(
-      `${formatQuantity(value, task.resolution, unitById(unit))} is unusual. If it is really so, tick the box and save again.`,
-      "sure",
-    );
-  return value;
-}
-
-const HARDEST = 1500;
-
-function hardnessOf(input: EntryInput): TaskValue {
-  const parsed = parseRange(input.typed, "hardness", unitById(input.unit || "mg/L"));
-  if (!parsed.ok)
-    throw new Refused(
-      parsed.problem === "empty" ? "Type what the strip shows, like 4 °dH or 3–4 °dH." : parsed.message,
-      "typed",
-    );
-  if (parsed.low < 0) throw new Refused("Hardness is a figure of 0 or more.", "typed");
-  if (parsed.high > HARDEST)
-    throw new Refused(`Over ${HARDEST} mg/L CaCO₃ no tap gives. Check the unit: °dH, °fH, ppm …`, "typed");
-  const value = (parsed.low + parsed.high) / 2;
-  return parsed.low === parsed.high
-    ? { form: "figure", value }
-    : { form: "figure", value, low: parsed.low, high: parsed.high };
-}
-
-function cartridgeOf(input: EntryInput): TaskValue {
-  const number = (text: string | undefined, field: string, name: string, [least, most]: [number, number]) => {
-    const value = Number((text ?? "").trim().replace(",", "."));
-    if (!(text ?? "").trim()) return undefined;
-    if (!Number.isFinite(value) || value < least || value > most)
-      throw new Refused(`${name}: a figure from ${least} to ${most}.`, field);
-    return value;
-  };
-  const fittedOn = /^\d{4}-\d{2}-\d{2}$/.test(input.typed)
-    ? new Date(`${input.typed}T12:00:00Z`)
-    : new Date(Number.NaN);
-  if (Number.isNaN(fittedOn.getTime())) throw new Refused("Say when this cartridge was fitted.", "typed");
-  if (fittedOn.getTime() > Date.now() + 864e5)
-    throw new Refused("It can’t have been fitted on a day still to come.", "typed");
-  const capacity = number(input.capacity, "capacity", "Litres it treats", [10, 100_000]);
-  const perDay = number(input.perDay, "perDay", "Litres a day", [0.1, 5000]);
-  const months = number(input.months, "months", "Months", [1, 36]);
-  if (months === undefined) throw new Refused("Say how many months it may stay in at most.", "months");
-  const due = cartridgeDue(fittedOn, { capacity: capacity ?? Infinity, perDay: capacity ? perDay : undefined, months });
-  return { form: "cartridge", fittedOn: iso(fittedOn), dueOn: iso(due.on), by: due.by };
-}
-
-const iso = (date: Date) => date.toISOString().slice(0, 10);
-
-/** Starts a timed task: a burst, a purge. The heat starts its own. */
-export function startTimer(target: Target, input: { task: string }) {
-  return inJob(target, "timer-start", input, async (tx, row) => {
-    const { task, done, stand } = taskOf(row, input.task);
-    const now = Date.now();
-    const earlier = stand.records.timers.get(task.id) ?? [];
-    // Two taps, or two people, at the same moment: one clock.
-    if (earlier.some((t) => t.endedAt === null && (t.dueAt > now || task.kind !== "bursts"))) return;
-    if (done) throw new Refused("That is done already.");
-    if (task.kind === "timer") return insertTimer(tx, target, task, task.seconds, target.commandId);
-    if (task.kind !== "bursts") throw new Refused("That has no clock to start.");
-    const state = burstState(earlier, now, task.rule);
-    if (state.phase === "pause")
-      throw new Refused(`Off for ${Math.ceil((state.until - now) / 1000)} s more, then on again.`);
-    if (state.phase === "fault")
-      throw new Refused("Two alarms: no water is arriving. Find out why before another try.");
-    if (state.phase === "resting" || state.phase === "done") throw new Refused("That is done already.");
-    // A burst that ran over its limit unattended is closed as what it was.
+/** A row of a table: kept whole or not at all. */
+export function addRow(target: Target, input: RowInput) {
+  return inJob(target, "row", input, async (tx, row) => {
+    const { task } = taskOf(row, input.task);
+    if (task.kind !== "table") throw new Refused("That takes no rows.");
+    const read = await instrumentsOf(tx, target.by.workshop.id, row.machine.id, input.instruments);
+    const value = rowOf(task.columns, input.cells, read, input.unit);
+    const typed = task.columns.map((c) => input.cells[c.name] ?? "").join(" | ");
     await tx
-      .update(timer)
-      .set({ endedAt: new Date(earlier.at(-1)?.dueAt ?? now), endedBy: target.by.id, outcome: "alarm" })
-      .where(and(eq(timer.jobId, row.id), eq(timer.task, task.id), isNull(timer.endedAt)));
-    await insertTimer(tx, target, task, task.rule.limit, target.commandId);
+      .insert(entry)
+      .values({ ...keys(target), task: task.id, typed: typed.slice(0, 200), unit: input.unit, value });
   });
 }
 
-function insertTimer(tx: Transaction, target: Target, task: Task, seconds: number, id: string) {
-  const at = new Date();
-  return tx
-    .insert(timer)
-    .values({
-      ...keys(target),
-      id,
-      at,
-      task: task.id,
-      label: task.label,
-      dueAt: new Date(at.getTime() + 1000 * seconds),
-    })
-    .then(() => undefined);
-}
-
-/** Heat is on: the clocks of the warm-up run, each as long as this machine is expected to take. */
-async function startWarmUp(
+async function instrumentsOf(
   tx: Transaction,
-  row: SheetRow,
-  { kind, card }: Stand,
-  target: Target,
-  levels: readonly (keyof typeof WARM_WORDS)[],
-) {
-  const earlier = await warmUpTimes(tx, row.machineId);
-  const at = new Date();
-  for (const level of levels) {
-    const usual = {
-      "boiler-ready": kind.warmUp.boilerReady,
-      "machine-warm": kind.warmUp.machineWarm,
-      "heat-soaked": kind.warmUp.heatSoaked ?? 120,
-    };
-    const { seconds } = predictWarmUp(
-      60 * usual[level],
-      earlier.get(level) ?? [],
-      level === "boiler-ready" ? shortestFor({ kind, card }) : 0,
-    );
-    await tx.insert(timer).values({
-      jobId: row.id,
-      by: target.by.id,
-      id: level === levels[0] ? target.commandId : crypto.randomUUID(),
-      at,
-      task: `warm.${level}`,
-      label: WARM_WORDS[level],
-      dueAt: new Date(at.getTime() + 1000 * seconds),
+  workshopId: string,
+  machineId: string,
+  chosen: Record<string, string>,
+): Promise<Map<string, InstrumentRow>> {
+  const ids = [...new Set(Object.values(chosen).filter(Boolean))];
+  if (ids.length === 0) return new Map();
+  const rows = await tx
+    .select()
+    .from(instrument)
+    .where(and(inArray(instrument.id, ids), eq(instrument.workshopId, workshopId)));
+  return new Map(
+    Object.entries(chosen).flatMap(([column, id]) => {
+      if (!id) return [];
+      const found = rows.find((r) => r.id === id);
+      if (!found || (found.machineId && found.machineId !== machineId))
+        throw new Refused("Choose an instrument from the kit or the machine’s own.", `cell.${column}`);
+      return [[column, found] as const];
+    }),
+  );
+}
+
+/** A row taken out again, with the reason: it stays on record and counts no more. */
+export function strike(target: Target, input: { entryId: string; reason: string }) {
+  return inJob(target, "strike", input, async (tx, row) => {
+    const old = row.entries.find((e) => e.id === input.entryId);
+    if (!old || (old.value.form !== "row" && old.value.form !== "evidence"))
+      throw new Refused("That row is not on this sheet.");
+    if (row.entries.some((e) => e.supersedes === old.id)) throw new Refused("That row was taken out already.");
+    await tx.insert(entry).values({
+      ...keys(target),
+      task: old.task,
+      supersedes: old.id,
+      value: { form: "struck", reason: input.reason },
     });
-  }
+  });
 }
 
-/** Cold mains water to the switch-off point, with the model's own element and boiler. */
-function shortestFor({ kind, card }: Pick<Stand, "kind" | "card">): number {
-  if (!kind.heating || !(card.boilerLitres > 0) || !(card.elementWatts > 0)) return 0;
-  return shortestHeatUp({ watts: card.elementWatts, litres: card.boilerLitres, to: kind.heating.to }, 15);
-}
-
-/** Ends a clock: done, or stopped by an alarm. Ended twice is ended once. */
-export function endTimer(target: Target, input: { task: string; outcome: "done" | "alarm"; sure: boolean }) {
-  return inJob(target, "timer-end", input, async (tx, row) => {
-    const { task, stand } = taskOf(row, input.task);
-    const open = row.timers.findLast((t) => t.task === input.task && t.endedAt === null);
-    if (!open) {
-      const last = row.timers.findLast((t) => t.task === input.task);
-      if (last?.outcome === input.outcome) return;
-      throw new Refused(last ? "That clock was ended already, the other way." : "No clock runs for that.");
-    }
-    const now = new Date();
-    if (task.kind === "bursts" && now > open.dueAt && input.outcome === "done")
-      throw new Refused(`Over ${task.rule.limit} s: the control has stopped it. It counts as an alarm.`);
-    if (task.kind === "timer" && input.outcome === "done" && now < open.dueAt && !input.sure)
-      throw new Refused(`It runs ${Math.ceil((open.dueAt.getTime() - now.getTime()) / 1000)} s more.`);
-    if (task.kind === "warm" && task.level === "boiler-ready" && !input.sure) {
-      const { card } = stand;
-      const shortest = shortestFor(stand);
-      const seconds = (now.getTime() - open.at.getTime()) / 1000;
-      if (tooFast(seconds, shortest))
-        throw new Refused(
-          `Cold water can’t be hot in ${Math.round(seconds)} s: ${card.elementWatts} W need ${Math.round(shortest)} s at least. If the machine was warm when it was switched on, tick the box.`,
-          "sure",
-        );
-    }
-    await tx
-      .update(timer)
-      .set({ endedAt: now, endedBy: target.by.id, outcome: input.outcome })
-      .where(and(eq(timer.id, open.id), isNull(timer.endedAt)));
+/** What a check showed, towards a cause. The newest outcome of a check counts. */
+export function addEvidence(target: Target, input: { task: string; check: string; outcome: string }) {
+  return inJob(target, "evidence", input, async (tx, row) => {
+    const { task } = taskOf(row, input.task);
+    if (task.kind !== "diagnosis") throw new Refused("No cause is looked for there.");
+    const check = PATTERNS[task.pattern].checks.find((c) => c.id === input.check);
+    if (!check?.outcomes.some((o) => o.id === input.outcome)) throw new Refused("Choose what the check showed.");
+    const { check: of, outcome } = input;
+    await tx.insert(entry).values({ ...keys(target), task: task.id, value: { form: "evidence", check: of, outcome } });
   });
 }
 

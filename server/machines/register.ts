@@ -1,11 +1,11 @@
 import { and, eq, ilike, sql } from "drizzle-orm";
 import { KINDS } from "../../core/kind";
 import type { Transaction } from "../../db/client";
-import { ownGauge } from "../../db/own-gauge";
-import { instrument, machine, model, owner, site } from "../../db/schema";
+import { machine, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { Refused } from "../jobs/record";
+import { keepOwnGauge } from "./gauges";
 
 /** Adding to the register and keeping it right. */
 
@@ -98,12 +98,4 @@ async function siteFor(tx: Transaction, workshopId: string, input: MachineInput)
   const id = crypto.randomUUID();
   await tx.insert(site).values({ id, workshopId, ownerId, name: input.site, ...facts });
   return id;
-}
-
-/** A machine with a gauge of its own has it as an instrument. */
-async function keepOwnGauge(tx: Transaction, workshopId: string, machineId: string, place: MachineInput["gaugePlace"]) {
-  if (place === "none") return;
-  const [own] = await tx.select({ id: instrument.id }).from(instrument).where(eq(instrument.machineId, machineId));
-  if (own) await tx.update(instrument).set({ place }).where(eq(instrument.id, own.id));
-  else await tx.insert(instrument).values(ownGauge(crypto.randomUUID(), workshopId, machineId, place));
 }

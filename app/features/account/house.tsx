@@ -53,6 +53,9 @@ export default function House({ loaderData }: Route.ComponentProps) {
           <Link to="/register" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well max-sm:hidden">
             Register
           </Link>
+          <Link to="/kit" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well">
+            Kit
+          </Link>
           <Link to="/library" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well">
             Library
           </Link>

@@ -4,7 +4,7 @@ import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import { formatQuantity, formatTurnsLong, formatUncertainty, unitById } from "~core/quantity";
+import { formatQuantity, formatTurnsLong, formatUncertainty, unitById, unitsOf } from "~core/quantity";
 import { job, ownerLink, signature, workshop } from "~db/schema";
 import type { SignedDocument, SignedValue } from "~db/schema/jobs";
 import { database } from "~server/database";
@@ -34,11 +34,10 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.document.machine.model ?? "Machine"} · service report` },
 ];
 
-const bar = unitById("bar");
-
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   const { document: doc, hash, contact, town } = loaderData;
-  const { asFound, asLeft, machine } = doc;
+  const { machine } = doc;
+  const read = [...brewOf(doc), ...loopsOf(doc)];
   return (
     <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
       <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
@@ -57,7 +56,10 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           </div>
         </header>
 
-        {asFound && asLeft && <BrewPressure doc={doc} asFound={asFound} asLeft={asLeft} />}
+        {read.map((point) => (
+          <Read key={point.title} doc={doc} point={point} />
+        ))}
+        {read.length > 0 && <Means doc={doc} k={read[0]!.asLeft.k} />}
         {doc.stations && doc.stations.length > 0 && <Stations doc={doc} />}
 
         {(doc.finding || doc.remark) && (
@@ -105,17 +107,43 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function BrewPressure({ doc, asFound, asLeft }: { doc: SignedDocument; asFound: SignedValue; asLeft: SignedValue }) {
-  const { tolerance } = doc;
-  const q = (value: number, resolution: number) => formatQuantity(value, resolution, bar);
+interface Point {
+  title: string;
+  unit: string;
+  tolerance: SignedDocument["tolerance"];
+  asFound: SignedValue;
+  asLeft: SignedValue;
+  moves: string[];
+  finding: string | null;
+}
+
+/** Brew pressure, kept at the top of the document since its first version, in the shape the other knobs have. */
+function brewOf(doc: SignedDocument): Point[] {
+  if (!doc.asFound || !doc.asLeft) return [];
+  const moves = doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`);
+  const { asFound, asLeft, tolerance } = doc;
+  // The fault of the valve has a place of its own on the page.
+  return [{ title: "Brew pressure at the group", unit: "bar", tolerance, asFound, asLeft, moves, finding: null }];
+}
+
+function loopsOf(doc: SignedDocument): Point[] {
+  return (doc.loops ?? []).flatMap(({ asFound, asLeft, judged, ...l }) =>
+    asFound && asLeft ? [{ ...l, asFound, asLeft, unit: unitsOf(judged)[0]!.id }] : [],
+  );
+}
+
+function Read({ doc, point }: { doc: SignedDocument; point: Point }) {
+  const { title, asFound, asLeft, tolerance } = point;
+  const unit = unitById(point.unit);
+  const plus = point.unit === "dC" ? (v: number) => (v > 0.05 ? "+" : "") : () => "";
+  const q = ({ value, resolution }: SignedValue) => plus(value) + formatQuantity(value, resolution, unit);
+  const brew = point.unit === "bar" && title.startsWith("Brew");
   return (
-    <section aria-labelledby="checked" className="grid gap-3">
-      <h2 id="checked" className="text-xl font-bold">
-        Brew pressure at the group
-      </h2>
+    <section aria-label={title} className="grid gap-3">
+      <h2 className="text-xl font-bold">{title}</h2>
       <div className="flex flex-wrap items-center justify-between gap-4">
         <p className="figure text-3xl font-semibold">
-          {q(asFound.value, asFound.resolution).replace(" bar", "")} → {q(asLeft.value, asLeft.resolution)}
+          {q(asFound).replace(` ${unit.symbol}`, "")} → {q(asLeft)}
         </p>
         <VerdictMark verdict={asLeft.verdict} large />
       </div>
@@ -123,33 +151,35 @@ function BrewPressure({ doc, asFound, asLeft }: { doc: SignedDocument; asFound: 
         tolerance={tolerance}
         found={asFound}
         left={asLeft}
-        unit="bar"
+        unit={point.unit}
         resolution={asLeft.resolution}
-        label="Brew pressure at the group"
+        label={title}
       />
       <dl className="grid gap-x-8 gap-y-2 sm:grid-cols-2">
         <Row name="As found">
-          {q(asFound.value, asFound.resolution)} ± {formatUncertainty(asFound.U, asFound.resolution, bar)},{" "}
+          {q(asFound)} ± {formatUncertainty(asFound.U, asFound.resolution, unit)},{" "}
           <VerdictMark verdict={asFound.verdict} />
         </Row>
         <Row name="As left">
-          {q(asLeft.value, asLeft.resolution)} ± {formatUncertainty(asLeft.U, asLeft.resolution, bar)},{" "}
-          <VerdictMark verdict={asLeft.verdict} />
+          {q(asLeft)} ± {formatUncertainty(asLeft.U, asLeft.resolution, unit)}, <VerdictMark verdict={asLeft.verdict} />
         </Row>
         <Row name="Tolerance">
-          {tolerance.lower} to {tolerance.upper} bar, {SCHOOLS[doc.school]}
+          {tolerance.lower ?? "–"} to {tolerance.upper ?? "–"} {unit.symbol}
+          {brew && `, ${SCHOOLS[doc.school]}`}
         </Row>
-        <Row name="Screw">
-          {doc.turns.length === 0
-            ? "not turned"
-            : doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`).join(", then ")}
-        </Row>
+        <Row name="Set">{point.moves.length === 0 ? "not changed" : point.moves.join(", then ")}</Row>
       </dl>
-      <p className="text-sm text-soft">
-        ± is the expanded uncertainty for 95 % coverage (k = {asLeft.k.toFixed(1)}). {RULES[doc.rule]} Measured with{" "}
-        {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
-      </p>
+      {point.finding && <p className="border-l-4 border-alarm pl-3">{point.finding}</p>}
     </section>
+  );
+}
+
+function Means({ doc, k }: { doc: SignedDocument; k: number }) {
+  return (
+    <p className="text-sm text-soft">
+      ± is the expanded uncertainty for 95 % coverage (k = {k.toFixed(1)}). {RULES[doc.rule]} Measured with{" "}
+      {doc.instruments.map((i) => i.name + (i.outOfDate ? " (calibration out of date)" : "")).join(" and ")}.
+    </p>
   );
 }
 

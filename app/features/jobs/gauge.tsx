@@ -1,6 +1,10 @@
+import { Suspense, lazy } from "react";
+import { Link } from "react-router";
+import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
 import type { Correcting } from "./log";
 import { Instrument } from "./instrument";
+import { LoopNotes } from "./loop-notes";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
@@ -8,7 +12,8 @@ import { Day, day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
-import { Link } from "react-router";
+
+const Charts = lazy(() => import("./charts"));
 
 interface Props {
   sheet: SheetView;
@@ -18,60 +23,70 @@ interface Props {
   onCorrected: () => void;
 }
 
-/** Stations at which the brew pressure is the reading in hand, or what was measured last. */
-const AT_THE_GAUGE = ["covers", "as-found", "adjust", "as-left", "release", "refit", "sign"];
+/** Stations in which a loop is read or turned. */
+const WORKING = ["as-found", "adjust", "as-left", "pre-infusion", "line", "steam", "temperature", "volumes"];
 
-/** The instrument: the reading in hand large, its strip, the next move, the entry, the last visits. */
+/** The instrument: the reading in hand large, its strip, the next move, the entry, the charts, the last visits. */
 export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
-  const moved = sheet.runs.moves > 0;
-  const correction = correcting && (
+  const { loop } = sheet;
+  const correction = correcting && loop && (
     <Correction
       key={correcting.id}
       sheet={sheet}
-      unit={unit}
+      loop={loop}
       newId={newId}
       correcting={correcting}
       onCorrected={onCorrected}
     />
   );
-  if (!sheet.pressure || (sheet.job.state === "open" && !AT_THE_GAUGE.includes(sheet.inHand ?? "")))
-    return <Instrument sheet={sheet} unit={unit} correction={correction} />;
-  const now = moved ? sheet.asLeft : sheet.asFound;
-  const measuring = ["as-found", "adjust", "as-left"].includes(sheet.inHand ?? "");
-  const { expected } = sheet.advice;
+  if (!loop) return <Instrument sheet={sheet} unit={unit} correction={correction} />;
+  const moved = loop.runs.moves > 0;
+  const now = moved ? loop.asLeft : loop.asFound;
+  const working = sheet.job.state === "open" && WORKING.includes(sheet.inHand ?? "");
+  const expected = loop.advice?.expected;
+  const adjusting = sheet.inHand === "adjust" || (loop.id !== "opv" && working);
   return (
     <div className="grid content-start gap-4 p-4 wide:p-5">
       <header className="flex items-baseline justify-between gap-3">
-        <h2 className="font-bold">Brew pressure at the group</h2>
-        <span className="text-sm text-soft">{phase(sheet)}</span>
+        <h2 className="font-bold">{loop.title}</h2>
+        <span className="text-right text-sm text-soft">{phase(sheet, loop)}</span>
       </header>
-      <Figure now={now} unit={unit} />
+      <Figure now={now} loop={loop} />
       <Strip
-        tolerance={sheet.job.tolerance}
-        found={sheet.asFound}
-        left={moved ? sheet.asLeft : null}
-        expected={sheet.inHand === "adjust" && expected ? { value: expected.value, U: 2 * expected.sd } : null}
-        unit={unit}
-        resolution={sheet.resolution}
-        label="Brew pressure at the group"
+        tolerance={loop.tolerance}
+        found={loop.asFound}
+        left={moved ? loop.asLeft : null}
+        expected={adjusting && expected ? { value: expected.value, U: 2 * expected.sd } : null}
+        unit={loop.unit}
+        resolution={loop.resolution}
+        label={loop.title}
       />
+      <LoopNotes loop={loop} at={sheet.at} />
       {correction ??
-        (measuring ? (
-          <Measuring sheet={sheet} unit={unit} newId={newId} />
+        (working ? (
+          <Measuring sheet={sheet} loop={loop} newId={newId} />
         ) : (
           sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
         ))}
-      <Visits sheet={sheet} unit={unit} />
+      {(loop.chart.points.length > 1 || loop.curve || sheet.visits.length > 1) && (
+        <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
+          <Charts loop={loop} visits={sheet.visits} />
+        </Suspense>
+      )}
+      <Visits sheet={sheet} loop={loop} />
     </div>
   );
 }
 
-function phase(sheet: SheetView): string {
-  const { runs, needed, inHand } = sheet;
-  if (inHand === "as-found") return `as found, reading ${runs.asFound + 1} of ${needed}`;
-  if (inHand === "as-left") return `as left, reading ${runs.asLeft + 1} of ${needed}`;
+function phase(sheet: SheetView, loop: LoopView): string {
+  const { runs, needed } = loop;
+  const { inHand } = sheet;
+  if (sheet.job.state === "signed") return runs.moves > 0 ? "as left" : "as found";
   if (inHand === "adjust") return runs.moves === 0 ? "as found" : "after the last turn";
-  return runs.moves > 0 ? "as left" : runs.asFound > 0 ? "as found" : "";
+  if (inHand === "as-left") return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
+  if (runs.moves === 0)
+    return runs.asFound < needed.found ? `as found, reading ${runs.asFound + 1} of ${needed.found}` : "as found";
+  return runs.asLeft < needed.left ? `as left, reading ${runs.asLeft + 1} of ${needed.left}` : "as left";
 }
 
 function waiting(sheet: SheetView): string {
@@ -82,17 +97,19 @@ function waiting(sheet: SheetView): string {
     : `First on the sheet: ${open.title.toLowerCase()}. Then the gauge.`;
 }
 
-function Figure({ now, unit }: { now: SheetView["asFound"]; unit: string }) {
-  const u = unitById(unit);
+function Figure({ now, loop }: { now: LoopView["asFound"]; loop: LoopView }) {
+  const u = unitById(loop.unit);
   if (!now)
     return (
       <p className="figure text-6xl leading-none font-semibold text-soft">
         –.– <span className="text-2xl">{u.symbol}</span>
       </p>
     );
+  const plus = loop.judged === "temperatureDifference" && now.value > 0.05 ? "+" : "";
   return (
     <div className="flex items-end justify-between gap-3" role="status" aria-live="polite">
       <p className="figure text-6xl leading-none font-semibold whitespace-nowrap">
+        {plus}
         {formatFigure(now.value, now.resolution, u)}
         <span className="ml-2 text-2xl">{u.symbol}</span>
       </p>
@@ -104,41 +121,49 @@ function Figure({ now, unit }: { now: SheetView["asFound"]; unit: string }) {
   );
 }
 
-function Measuring({ sheet, unit, newId }: { sheet: SheetView; unit: string; newId: string }) {
-  const { advice, inHand } = sheet;
-  const move = inHand === "adjust" && advice.kind === "move";
-  const fault = inHand === "adjust" && advice.kind === "fault";
+function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
+  const { advice, runs, needed } = loop;
+  const found = runs.asFound >= needed.found || runs.moves > 0;
+  // Brew pressure has stations of its own for each run; the others do it all in one.
+  const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found;
+  const move = turning && advice?.kind === "move" && (loop.id !== "opv" || sheet.inHand === "adjust");
+  const fault = turning && advice?.kind === "fault";
+  const ended = loop.finding !== null && runs.asLeft >= needed.left;
   return (
     <>
-      {inHand !== "as-found" && sheet.adjustable && <NextMove sheet={sheet} newId={newId} />}
-      {move && <MoveEntry sheet={sheet} newId={newId} />}
-      {move || fault ? (
+      {loop.adjustable && (turning || loop.noReturn) && <NextMove sheet={sheet} loop={loop} newId={newId} />}
+      {move && !loop.finding && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
+      {loop.noReturn || ended ? null : move || fault ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read again before turning</summary>
-          <ReadingEntry sheet={sheet} unit={unit} newId={newId} />
+          <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
       ) : (
-        <ReadingEntry sheet={sheet} unit={unit} newId={newId} />
+        <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
       )}
-      {!move && inHand !== "as-found" && sheet.adjustable && (
+      {!move && turning && loop.adjustable && (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">I turned it again</summary>
-          <MoveEntry sheet={sheet} newId={newId} />
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{again(loop)}</summary>
+          <MoveEntry key={`${loop.id}-again`} sheet={sheet} loop={loop} newId={newId} />
         </details>
       )}
     </>
   );
 }
 
+function again({ hand }: LoopView): string {
+  return hand?.fractions ? "I turned it again" : "I changed it again";
+}
+
 function Correction({
   sheet,
-  unit,
+  loop,
   newId,
   correcting,
   onCorrected,
 }: {
   sheet: SheetView;
-  unit: string;
+  loop: LoopView;
   newId: string;
   correcting: Correcting;
   onCorrected: () => void;
@@ -158,19 +183,21 @@ function Correction({
         </button>
       </div>
       {correcting.kind === "reading" ? (
-        <ReadingEntry sheet={sheet} unit={unit} newId={newId} correcting={correcting} onSaved={onCorrected} />
+        <ReadingEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       ) : (
-        <MoveEntry sheet={sheet} newId={newId} correcting={correcting} onSaved={onCorrected} />
+        <MoveEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       )}
     </section>
   );
 }
 
-function Visits({ sheet, unit }: { sheet: SheetView; unit: string }) {
-  const u = unitById(unit);
+function Visits({ sheet, loop }: { sheet: SheetView; loop: LoopView }) {
+  const u = unitById(loop.unit);
   if (sheet.visits.length === 0)
     return (
-      <p className="border-t-2 border-rule pt-3 text-sm text-soft">No earlier visit to this machine is on record.</p>
+      <p className="border-t-2 border-rule pt-3 text-sm text-soft">
+        No earlier visit on record has this reading of this machine.
+      </p>
     );
   return (
     <section aria-labelledby="visits" className="border-t-2 border-rule pt-3">
@@ -189,7 +216,7 @@ function Visits({ sheet, unit }: { sheet: SheetView; unit: string }) {
                 tolerance={v.tolerance}
                 found={v.asFound}
                 left={v.asLeft}
-                unit={unit}
+                unit={loop.unit}
                 resolution={v.asLeft.resolution}
                 size="row"
                 label={day(v.at)}

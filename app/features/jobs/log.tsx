@@ -1,6 +1,7 @@
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/loop-view";
 import { Clock } from "~app/ui/dates";
-import { formatQuantity, formatTurnsLong, unitById } from "~core/quantity";
+import { moveWords } from "~core/loop";
+import { formatQuantity, formatTurns, unitById } from "~core/quantity";
 
 export interface Correcting {
   id: string;
@@ -8,23 +9,15 @@ export interface Correcting {
   was: string;
 }
 
-type Line = SheetView["log"][number];
+type Line = LoopView["log"][number];
 
 /** Readings and turns in the order they were made. A corrected line stays, struck through. */
-export function Log({
-  lines,
-  unit,
-  onCorrect,
-}: {
-  lines: readonly Line[];
-  unit: string;
-  onCorrect?: ((c: Correcting) => void) | undefined;
-}) {
-  if (lines.length === 0) return null;
+export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Correcting) => void) | undefined }) {
+  if (loop.log.length === 0) return null;
   return (
     <ol aria-label="Readings and turns" className="divide-y divide-rule border-y border-rule">
-      {lines.map((line) => {
-        const said = sayLine(line, unit);
+      {loop.log.map((line) => {
+        const said = sayLine(line, loop);
         return (
           <li key={line.id} className="flex min-h-11 items-center gap-3 py-1">
             <span className="figure w-12 shrink-0 text-sm text-soft">
@@ -36,7 +29,8 @@ export function Log({
               {said}
             </span>
             <span className="min-w-0 flex-1 truncate text-sm text-soft">
-              {line.kind === "reading" ? line.gauge : "screw"}
+              {line.kind === "reading" ? line.gauge : loop.hand?.act.replace(/^\S+ (the )?/, "")}
+              {line.kind === "reading" && besideOf(line)}
               {line.kind === "reading" && line.early && (
                 <strong className="text-ink"> early: before the machine was warm</strong>
               )}
@@ -58,7 +52,28 @@ export function Log({
   );
 }
 
-function sayLine(line: Line, unit: string): string {
-  if (line.kind === "reading") return formatQuantity(line.value, line.resolution, unitById(unit));
-  return `${line.turns > 0 ? "↻" : "↺"} ${formatTurnsLong(line.turns)}`;
+function sayLine(line: Line, loop: LoopView): string {
+  if (line.kind === "reading") {
+    const plus = loop.judged === "temperatureDifference" && line.value > 0 ? "+" : "";
+    return plus + formatQuantity(line.value, line.resolution, unitById(loop.unit));
+  }
+  const { hand } = loop;
+  if (!hand) return "";
+  if (hand.fractions)
+    return `${line.amount > 0 ? "↻" : "↺"} ${formatTurns(line.amount)} ${Math.abs(line.amount) > 1 ? "turns" : "turn"}`;
+  return moveWords(hand, line.amount, (size) => String(Math.round(size * 100) / 100));
+}
+
+/** What was seen beside the figure. */
+function besideOf({ detail }: Extract<Line, { kind: "reading" }>): string {
+  const said = [
+    detail.flowing && `flowing, ${detail.bleed} ml/s`,
+    detail.low !== undefined && "needle swings",
+    detail.clock !== undefined && "by the clock face",
+    detail.setPoint !== undefined && `at ${detail.setPoint} °C set`,
+    detail.by && `${detail.by} of a curve`,
+    detail.returned === "seen" && "water returns",
+    detail.returned === "none" && "no water returns",
+  ].filter(Boolean);
+  return said.length ? `, ${said.join(", ")}` : "";
 }

@@ -1,41 +1,48 @@
+import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "./entry-form";
 import type { Correcting } from "./log";
-import { useEntry } from "./use-entry";
+import { type Entry, useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
-import { formatTurns, formatTurnsLong } from "~core/quantity";
+import { moveWords } from "~core/loop";
+import { formatTurns } from "~core/quantity";
 
 interface Props {
   sheet: SheetView;
+  loop: LoopView;
   newId: string;
   correcting?: Correcting;
   onSaved?: () => void;
 }
 
-/** What the hand did: the advised turn in one tap, or another amount. */
-export function MoveEntry({ sheet, newId, correcting, onSaved }: Props) {
-  const { turns: advised } = sheet.advice;
-  const raises = sheet.machine.raises;
+/** What the hand did: the advised move in one tap, or another amount. */
+export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
+  const advised = loop.advice?.amount ?? null;
+  const hand = loop.hand;
+  const prefix = loop.id === "opv" ? "move" : `move-${loop.id}`;
   const own = useEntry("move", sheet.job.id, newId, {
-    key: correcting ? `move-${correcting.id}` : "move",
+    key: correcting ? `move-${correcting.id}` : prefix,
     ...(onSaved ? { onSaved } : {}),
   });
-  const asAdvised = useEntry("move", sheet.job.id, newId, { key: "move-advised" });
-  const { turns, way, reason } = own.fields;
+  const asAdvised = useEntry("move", sheet.job.id, newId, { key: `${prefix}-advised` });
+  if (!hand) return null;
+  const { amount, way, reason } = own.fields;
+  const figure = (size: number) => (hand.fractions ? formatTurns(size) : String(Math.round(size * 100) / 100));
   const form = (
     <EntryForm entry={own} className="grid gap-3">
+      <input type="hidden" name="loop" value={loop.id} />
       {correcting && <input type="hidden" name="supersedes" value={correcting.id} />}
       <div className="flex items-end gap-2">
         <div className="grid w-28 gap-1.5">
-          <label htmlFor={turns!.id} className="font-semibold">
-            Turned
+          <label htmlFor={amount!.id} className="font-semibold">
+            {hand.fractions ? "Turned" : `How far, ${hand.unit.many}`}
           </label>
           <input
-            {...tied(turns!)}
+            {...tied(amount!)}
             type="text"
             autoComplete="off"
-            placeholder="1/4"
+            placeholder={hand.fractions ? "1/4" : "1"}
             {...(advised === null ? { "data-key": "turn" } : {})}
             className="figure h-12 w-full rounded-md border-2 border-edge bg-sheet px-3 text-xl aria-invalid:border-alarm"
           />
@@ -43,35 +50,54 @@ export function MoveEntry({ sheet, newId, correcting, onSaved }: Props) {
         <select
           {...tied(way!)}
           aria-label="Which way"
-          defaultValue={raises}
+          defaultValue={hand.sign > 0 ? "plus" : "minus"}
           className="h-12 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-2"
         >
-          <option value="clockwise">clockwise</option>
-          <option value="anticlockwise">anticlockwise</option>
+          <option value="plus">{hand.plus}</option>
+          <option value="minus">{hand.minus}</option>
         </select>
         <Button disabled={own.busy} className="h-12">
           Log it
         </Button>
       </div>
-      <FieldError field={turns!} />
+      <FieldError field={amount!} />
       <FieldError field={way!} />
+      {loop.trapped && !correcting && <ZeroBox entry={own} />}
       {correcting && <TextField field={reason!} label="Why it is corrected" />}
     </EntryForm>
   );
   if (advised === null || correcting) return form;
   return (
     <div className="grid gap-1">
-      <EntryForm entry={asAdvised}>
-        <input type="hidden" name="turns" value={formatTurns(advised)} />
-        <input type="hidden" name="way" value={advised > 0 ? "clockwise" : "anticlockwise"} />
+      <EntryForm entry={asAdvised} className="grid gap-2">
+        <input type="hidden" name="loop" value={loop.id} />
+        <input type="hidden" name="amount" value={figure(Math.abs(advised))} />
+        <input type="hidden" name="way" value={advised > 0 ? "plus" : "minus"} />
+        {loop.trapped && <ZeroBox entry={asAdvised} />}
         <Button look="main" data-key="turn" disabled={asAdvised.busy} className="min-h-16 w-full">
-          Turned {formatTurnsLong(advised)} {advised > 0 ? "clockwise" : "anticlockwise"}
+          {hand.fractions ? "Turned" : "Done:"} {moveWords(hand, advised, figure)}
         </Button>
       </EntryForm>
       <details>
-        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Turned something else</summary>
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+          {hand.fractions ? "Turned something else" : "Did something else"}
+        </summary>
         {form}
       </details>
+    </div>
+  );
+}
+
+/** No three-way valve: before anything is opened, the pressure is out and the machine is dead. Asked every time. */
+function ZeroBox({ entry }: { entry: Entry }) {
+  const { zero } = entry.fields;
+  return (
+    <div className="grid gap-1">
+      <label className="flex min-h-11 items-center gap-3 border-l-8 border-alarm bg-alarm-wash p-2">
+        <input {...tied(zero!)} type="checkbox" value="yes" className="size-6 accent-ink" />
+        The gauge reads zero, the machine is off and unplugged
+      </label>
+      <FieldError field={zero!} />
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "./entry-form";
 import { useEntry } from "./use-entry";
@@ -5,22 +6,26 @@ import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 
 /** The next move, as a colleague would say it; why, one tap away. */
-export function NextMove({ sheet, newId }: { sheet: SheetView; newId: string }) {
-  const { advice, finding } = sheet;
+export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
+  const { advice, finding } = loop;
   if (finding)
     return (
       <p className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">
-        Adjusting ended with a fault. Read what is left.
+        Adjusting ended with a fault. {loop.runs.asLeft < loop.needed.left && !loop.noReturn && "Read what is left."}
       </p>
     );
+  if (!advice) return null;
   const fault = advice.kind === "fault";
   return (
     <section
       aria-label="Next move"
+      aria-live="polite"
       className={`grid gap-1 border-l-8 p-3 ${fault ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
     >
-      <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
-      <p>{advice.expect}</p>
+      <p className="text-2xl leading-tight font-bold text-balance">
+        {loop.noReturn ? "Stop the pump. No water returns and the pressure is over its limit." : advice.headline}
+      </p>
+      <p>{loop.noReturn ? "The valve is stuck: the test ends here." : advice.expect}</p>
       <details>
         <summary data-key="why" className="cursor-pointer py-1 text-sm underline decoration-edge underline-offset-4">
           Why
@@ -29,25 +34,32 @@ export function NextMove({ sheet, newId }: { sheet: SheetView; newId: string }) 
           {advice.why.map((line) => (
             <li key={line}>{line}</li>
           ))}
+          {loop.learnt && <li>Learnt from {loop.learnt}.</li>}
+          {loop.how.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
         </ul>
       </details>
-      {fault && <TakeFault sheet={sheet} newId={newId} />}
+      {fault && <TakeFault sheet={sheet} loop={loop} newId={newId} />}
     </section>
   );
 }
 
-function TakeFault({ sheet, newId }: { sheet: SheetView; newId: string }) {
-  const entry = useEntry("fault", sheet.job.id, newId);
+function TakeFault({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
+  const entry = useEntry("fault", sheet.job.id, newId, { key: loop.id === "opv" ? "fault" : `fault-${loop.id}` });
+  const { checks = [], part } = loop.advice ?? {};
   return (
     <>
       <h3 className="mt-2 font-bold">Look here next</h3>
       <ul className="grid gap-1 text-sm">
-        {sheet.advice.checks.map((line) => (
+        {checks.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
       <EntryForm entry={entry} className="mt-2 grid gap-3">
+        <input type="hidden" name="loop" value={loop.id} />
         <TextField field={entry.fields.text!} label="What you found, for the report" />
+        {part && part !== "None" && <p className="text-sm">For the parts list: {part}.</p>}
         <Button look="alarm" disabled={entry.busy}>
           End adjusting with this fault
         </Button>

@@ -1,8 +1,11 @@
 import { useState } from "react";
+import { Link } from "react-router";
+import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
+import { CurveFields } from "./curve-fields";
 import { EntryForm } from "./entry-form";
 import type { Correcting } from "./log";
-import { useEntry } from "./use-entry";
+import { type Entry, useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
 import { formatQuantity, unitById } from "~core/quantity";
@@ -10,52 +13,81 @@ import { day } from "~app/ui/dates";
 
 interface Props {
   sheet: SheetView;
-  unit: string;
+  loop: LoopView;
   newId: string;
   correcting?: Correcting;
   onSaved?: () => void;
 }
 
-/** One reading: which gauge, where it sits, and a large figure. Enter commits and the field is ready for the next. */
-export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props) {
+/** One reading: what it was read with, where that sits, and a large figure. Enter commits and the field is ready for the next. */
+export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
   const entry = useEntry("reading", sheet.job.id, newId, {
-    key: correcting ? `reading-${correcting.id}` : "reading",
+    key: correcting ? `reading-${correcting.id}` : loop.id === "opv" ? "reading" : `reading-${loop.id}`,
     ...(onSaved ? { onSaved } : {}),
   });
   const { reading, sure, instrumentId, place, reason } = entry.fields;
-  const first = sheet.lastGaugeId ?? sheet.gauges[0]?.id ?? "";
+  const first = loop.lastGaugeId ?? loop.gauges[0]?.id ?? "";
   const [gaugeId, setGaugeId] = useState(first);
-  const gauge = sheet.gauges.find((g) => g.id === gaugeId) ?? sheet.gauges[0];
-  if (!gauge) return <p>No gauge is in the kit. Add one to the kit first.</p>;
+  const gauge = loop.gauges.find((g) => g.id === gaugeId) ?? loop.gauges[0];
+  if (!gauge)
+    return (
+      <p>
+        Nothing in the kit reads this.{" "}
+        <Link to="/kit" className="underline underline-offset-4">
+          Add an instrument to the kit
+        </Link>{" "}
+        first.
+      </p>
+    );
+  const clock = loop.dial && gauge.name === "The machine’s own gauge";
   return (
     <EntryForm entry={entry} className="grid gap-3">
-      <input type="hidden" name="unit" value={unit} />
+      <input type="hidden" name="loop" value={loop.id} />
+      <input type="hidden" name="unit" value={loop.typedUnit} />
+      {clock && <input type="hidden" name="clock" value="yes" />}
       {correcting && <input type="hidden" name="supersedes" value={correcting.id} />}
+      {loop.setPoint && (
+        <TextField
+          field={entry.fields.setPoint!}
+          label="Set point on the display"
+          inputMode="decimal"
+          defaultValue={loop.setPoint.last ?? ""}
+          data-keep=""
+        />
+      )}
+      {loop.band && <TextField field={entry.fields.cutIn!} label="At cut-in the gauge shows" inputMode="decimal" />}
       <div className="grid gap-1.5">
         <label htmlFor={reading!.id} className="font-semibold">
-          The gauge shows
+          {clock ? "The needle points to" : loop.shows}
         </label>
         <div className="flex gap-2">
           <div className="relative min-w-0 flex-1">
             <input
-              {...tied(reading!)}
+              {...tied(reading!, loop.brew)}
               type="text"
-              inputMode="decimal"
+              inputMode={clock ? "text" : "decimal"}
               autoComplete="off"
               enterKeyHint="done"
               className="figure h-16 w-full rounded-md border-2 border-ink bg-sheet px-3 pr-16 text-4xl font-semibold aria-invalid:border-alarm"
             />
-            <span
-              aria-hidden="true"
-              className="figure pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-xl text-soft"
-            >
-              {unitById(unit).symbol}
-            </span>
+            {!clock && (
+              <span
+                aria-hidden="true"
+                className="figure pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-xl text-soft"
+              >
+                {unitById(loop.typedUnit).symbol}
+              </span>
+            )}
           </div>
           <Button look="main" disabled={entry.busy} className="h-16">
             {entry.busy ? "Saving…" : "Note it"}
           </Button>
         </div>
+        {loop.brew && (
+          <p id={`${reading!.id}-hint`} className="text-sm text-soft">
+            {clock ? "As on a clock face: “half past twelve”." : "A needle that swings: both ends, like 8.7–9.3."}
+          </p>
+        )}
         <FieldError field={reading!} />
       </div>
       <SureBox field={sure!} />
@@ -63,27 +95,69 @@ export function ReadingEntry({ sheet, unit, newId, correcting, onSaved }: Props)
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField
           field={instrumentId!}
-          label="Gauge"
+          label={loop.quantity === "pressure" ? "Gauge" : "Read with"}
           defaultValue={first}
           onChange={(e) => setGaugeId(e.target.value)}
         >
-          {sheet.gauges.map((g) => (
+          {loop.gauges.map((g) => (
             <option key={g.id} value={g.id}>
               {g.name}
             </option>
           ))}
         </SelectField>
-        <SelectField key={gauge.id} field={place!} label="It sits" defaultValue={gauge.place}>
-          <option value="group">at the group</option>
-          <option value="pump">on the pump side</option>
-        </SelectField>
+        {loop.places.length > 1 && (
+          <SelectField key={gauge.id} field={place!} label="It sits" defaultValue={gauge.place}>
+            <option value="group">at the group</option>
+            <option value="pump">on the pump side</option>
+          </SelectField>
+        )}
+        {loop.places.length === 1 && <input type="hidden" name="place" value={loop.places[0]} />}
       </div>
-      <GaugeNotes sheet={sheet} gauge={gauge} unit={unit} />
+      <GaugeNotes sheet={sheet} gauge={gauge} unit={loop.unit} />
+      {loop.settle > 0 && loop.runs.moves > 0 && (
+        <label className="flex min-h-11 items-center gap-3">
+          <input name="settled" type="checkbox" value="yes" className="size-6 accent-ink" />
+          Restarted, or waited until it settled
+        </label>
+      )}
+      {loop.brew && <BrewFields entry={entry} />}
+      {loop.curves && <CurveFields entry={entry} />}
     </EntryForm>
   );
 }
 
-function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: SheetView["gauges"][number]; unit: string }) {
+/** What is seen beside the gauge: water coming back, and the bleed of a flowing test. */
+function BrewFields({ entry }: { entry: Entry }) {
+  const { flow, bleed, returned, returnedMl } = entry.fields;
+  const [flowing, setFlowing] = useState(false);
+  return (
+    <>
+      <SelectField field={returned!} label="Water back through the valve" defaultValue="not-looked">
+        <option value="not-looked">not looked at</option>
+        <option value="seen">seen</option>
+        <option value="none">none</option>
+      </SelectField>
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Flowing test, water caught</summary>
+        <div className="grid grid-cols-2 gap-2 text-sm">
+          <SelectField
+            field={flow!}
+            label="Read"
+            defaultValue="static"
+            onChange={(e) => setFlowing(e.target.value === "flowing")}
+          >
+            <option value="static">blind, water still</option>
+            <option value="flowing">while a bleed flows</option>
+          </SelectField>
+          {flowing && <TextField field={bleed!} label="Bleed, ml/s" inputMode="decimal" hint="1.5 to 3" />}
+          <TextField field={returnedMl!} label="Came back in 30 s, ml" inputMode="decimal" />
+        </div>
+      </details>
+    </>
+  );
+}
+
+function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: LoopView["gauges"][number]; unit: string }) {
   const lines = [
     gauge.outOfDate &&
       gauge.dueOn &&
@@ -92,5 +166,18 @@ function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: SheetView
       sheet.machine.gaugeToGroup !== 0 &&
       `Pump side: ${formatQuantity(sheet.machine.gaugeToGroup, 0.1, unitById(unit))} is added for the pressure at the group.`,
   ].filter(Boolean);
-  return lines.length === 0 ? null : <p className="text-sm text-soft">{lines.join(" ")}</p>;
+  return (
+    <>
+      {gauge.finenessWords && (
+        <p
+          className={
+            gauge.fineness === "too-coarse" ? "border-l-8 border-alarm bg-alarm-wash p-3 text-sm" : "text-sm text-soft"
+          }
+        >
+          {gauge.finenessWords}
+        </p>
+      )}
+      {lines.length > 0 && <p className="text-sm text-soft">{lines.join(" ")}</p>}
+    </>
+  );
 }

@@ -1,7 +1,11 @@
 import { z } from "zod";
-import { BREW_PRESSURE_RANGE } from "~core/pressure";
-import { type Dimension, formatQuantity, parseQuantity, unitById } from "~core/quantity";
+import { bandProblem } from "~core/boiler";
+import { LOOP_IDS, type LoopId, READS } from "~core/loop";
+import { bleedProblem, parseClock } from "~core/pressure";
+import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "~core/quantity";
 import type { SchoolsOf } from "~core/school";
+import { parseCurve, readCurve } from "~core/temperature";
+import type { ReadingDetail } from "~db/schema/jobs";
 import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
 import { said, text } from "~server/fields";
@@ -41,6 +45,10 @@ export const entrySchema = z.object({
   capacity: text(20).default(""),
   perDay: text(20).default(""),
   months: text(20).default(""),
+  instrumentId: z
+    .union([z.uuid(), z.literal("")])
+    .optional()
+    .transform((x) => x || undefined),
 });
 
 export const timerSchema = z.object({ commandId, task });
@@ -64,64 +72,208 @@ const correction = {
     .transform((x) => x ?? ""),
 };
 
+const loop = z.enum(LOOP_IDS, "Load the page again.");
+
+const optionalText = text(60).default("");
+
 export const readingSchema = z
   .object({
     commandId,
-    instrumentId: z.uuid("Choose the gauge you read."),
-    place: z.enum(["group", "pump"], "Say where the gauge sits."),
-    unit: z.enum(["bar", "psi", "kPa", "MPa"]),
-    reading: quantity("pressure", "Type what the gauge shows."),
-    sure: z.string().optional(),
+    loop,
+    instrumentId: z.uuid("Choose what you read it with."),
+    place: z.enum(["group", "pump", "boiler", "line"], "Say where the gauge sits.").default("group"),
+    unit: z.string().max(20),
+    reading: optionalText,
+    /** The gauge is a dial without figures: a clock place is typed. */
+    clock: yes,
+    curve: text(40_000).default(""),
+    setPoint: optionalText,
+    cutIn: optionalText,
+    flow: z.enum(["static", "flowing"]).default("static"),
+    bleed: optionalText,
+    returned: z.enum(["not-looked", "seen", "none"]).default("not-looked"),
+    returnedMl: optionalText,
+    settled: yes,
+    sure: yes,
     ...correction,
   })
-  .transform(({ reading, unit, sure, ...rest }, ctx) => {
-    const parsed = reading.parse(unit);
-    const fail = (message: string) => {
-      ctx.addIssue({ code: "custom", path: ["reading"], message });
+  .transform((typed, ctx) => {
+    const fail = (path: string, message: string) => {
+      ctx.addIssue({ code: "custom", path: [path], message });
       return z.NEVER;
     };
-    if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type what the gauge shows." : parsed.message);
-    const [least, most] = BREW_PRESSURE_RANGE.hard;
-    const shown = formatQuantity(parsed.value, 0.1, unitById("bar"));
-    if (parsed.value < least)
-      return fail("A gauge can’t show less than nothing here. Type what it shows while the pump runs.");
-    if (parsed.value > most)
-      return fail(`${shown} can’t be: no brew circuit holds more than ${most} bar. Check figure and unit.`);
-    const [low, high] = BREW_PRESSURE_RANGE.usual;
-    if ((parsed.value < low || parsed.value > high) && sure !== "yes") {
-      ctx.addIssue({
-        code: "custom",
-        path: ["sure"],
-        message: `${shown} is unusual. If the gauge really shows it, tick the box and save again.`,
-      });
-      return z.NEVER;
-    }
-    return { ...rest, typed: reading.typed, unit: parsed.unit.id, indicated: parsed.value };
+    const made = understood(typed, fail);
+    if (!made) return z.NEVER;
+    const { loop, instrumentId, place, supersedes, reason, commandId } = typed;
+    return { commandId, loop, instrumentId, place, supersedes, reason, ...made };
   });
 
-const MOST_TURNS = 4;
+interface TypedReading {
+  loop: LoopId;
+  unit: string;
+  reading: string;
+  clock: boolean;
+  curve: string;
+  setPoint: string;
+  cutIn: string;
+  flow: "static" | "flowing";
+  bleed: string;
+  returned: "not-looked" | "seen" | "none";
+  returnedMl: string;
+  settled: boolean;
+  sure: boolean;
+}
+
+type Fail = (path: string, message: string) => never;
+
+/** From what was typed to what the instrument showed and what was seen beside it; null once something was refused. */
+function understood(typed: TypedReading, fail: Fail) {
+  const problems: true[] = [];
+  const refuse = (path: string, message: string) => {
+    fail(path, message);
+    problems.push(true);
+  };
+  const detail: ReadingDetail = typed.settled ? { settled: true } : {};
+  const shown = typed.curve ? fromCurve(typed, detail, refuse) : fromFigure(typed, detail, refuse);
+  beside(typed, detail, shown?.indicated, refuse);
+  if (problems.length > 0 || !shown) return null;
+  return { ...shown, detail };
+}
+
+type Refuse = (path: string, message: string) => void;
+type Shown = { indicated: number; typed: string; unit: string } | null;
+
+function fromCurve({ curve }: TypedReading, detail: ReadingDetail, refuse: Refuse): Shown {
+  const parsed = parseCurve(curve);
+  if (!parsed.ok) {
+    refuse("curve", parsed.message);
+    return null;
+  }
+  const read = readCurve(parsed.points);
+  detail.curve = parsed.points.map((p) => [p.t, p.celsius]);
+  detail.by = read.by;
+  detail.recovery = read.recovery;
+  return { indicated: read.value, typed: `${parsed.points.length} points, ${read.by}`, unit: parsed.unit };
+}
+
+function fromFigure(typed: TypedReading, detail: ReadingDetail, refuse: Refuse): Shown {
+  const { reading, loop } = typed;
+  if (typed.clock) {
+    const place = parseClock(reading);
+    if (!place.ok) {
+      refuse("reading", place.message);
+      return null;
+    }
+    detail.clock = (place.low + place.high) / 2;
+    return { indicated: 0, typed: reading, unit: "bar" };
+  }
+  const { dimension, possible, usual, never } = READS[loop];
+  const parsed = parseRange(reading, dimension, unitFor(typed.unit, dimension));
+  if (!parsed.ok) {
+    refuse("reading", parsed.problem === "empty" ? "Type what it shows." : parsed.message);
+    return null;
+  }
+  const { low, high, unit } = parsed;
+  const indicated = (low + high) / 2;
+  const say = formatQuantity(indicated, dimension === "pressure" && possible[1] < 5 ? 0.01 : 0.1, unit);
+  if (low < possible[0])
+    refuse(
+      "reading",
+      dimension === "pressure"
+        ? "A gauge can’t show less than nothing here. Type what it shows."
+        : `${say} can’t be. Check figure and unit.`,
+    );
+  else if (high > possible[1]) refuse("reading", `${say} can’t be: ${never}. Check figure and unit.`);
+  else if ((low < usual[0] || high > usual[1]) && !typed.sure)
+    refuse("sure", `${say} is unusual. If it really shows that, tick the box and save again.`);
+  if (low < high) Object.assign(detail, { low, high });
+  return { indicated, typed: reading, unit: unit.id };
+}
+
+function unitFor(id: string, dimension: Dimension) {
+  return unitsOf(dimension).find((u) => u.id === id) ?? unitsOf(dimension)[0]!;
+}
+
+/** What stands beside the figure: set point, cut-in, the bleed, water returned. */
+function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | undefined, refuse: Refuse): void {
+  const take = (name: "setPoint" | "cutIn" | "returnedMl", dimension: Dimension, [least, most]: [number, number]) => {
+    if (!typed[name]) return;
+    const parsed = parseQuantity(typed[name], dimension, unitFor(typed.unit, dimension));
+    if (!parsed.ok) refuse(name, parsed.message);
+    else if (parsed.value < least || parsed.value > most)
+      refuse(name, `${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`);
+    else detail[name] = parsed.value;
+  };
+  take("setPoint", "temperature", [60, 130]);
+  take("cutIn", "pressure", [0, 4]);
+  take("returnedMl", "volume", [0, 2000]);
+  if (detail.cutIn !== undefined && indicated !== undefined) {
+    const problem = bandProblem({ cutIn: detail.cutIn, cutOut: indicated });
+    if (problem) refuse("cutIn", problem);
+  }
+  if (typed.returned !== "not-looked") detail.returned = typed.returned;
+  if (detail.returnedMl !== undefined && detail.returnedMl > 0) detail.returned = "seen";
+  if (typed.flow === "flowing") {
+    const rate = Number(typed.bleed.replace(",", ".").replace(/\s*ml\/?s?$/i, ""));
+    const problem = Number.isFinite(rate) && typed.bleed ? bleedProblem(rate) : "Type the bleed in ml/s, like 2.";
+    if (problem) refuse("bleed", problem);
+    else Object.assign(detail, { flowing: true, bleed: rate });
+  }
+}
 
 export const moveSchema = z
   .object({
     commandId,
-    turns: quantity("angle", "Type how far you turned."),
-    way: z.enum(["clockwise", "anticlockwise"], "Say which way you turned."),
+    loop,
+    amount: quantity("angle", "Type how far."),
+    way: z.enum(["plus", "minus"], "Say which way."),
+    zero: yes,
     ...correction,
   })
-  .transform(({ turns, way, ...rest }, ctx) => {
-    const parsed = turns.parse("turn");
+  .transform(({ amount, way, ...rest }, ctx) => {
+    const counted = READS[rest.loop].moves === "count";
+    // "2 notches", "12 pulses", "1 °C": the figure counts, the unit is the knob’s own.
+    const parsed = counted
+      ? parseQuantity(amount.typed.replace(/[^\d.,½¼¾/ -]+.*$/u, ""), "mass", unitById("g"))
+      : amount.parse("turn");
     const fail = (message: string) => {
-      ctx.addIssue({ code: "custom", path: ["turns"], message });
+      ctx.addIssue({ code: "custom", path: ["amount"], message });
       return z.NEVER;
     };
-    if (!parsed.ok) return fail(parsed.problem === "empty" ? "Type how far you turned." : parsed.message);
+    if (!parsed.ok)
+      return fail(parsed.problem === "empty" ? "Type how far." : `“${amount.typed}” is not a figure. Type a number.`);
     if (parsed.value <= 0) return fail("Type how far as a figure above 0, and choose the way beside it.");
-    if (parsed.value > MOST_TURNS)
-      return fail(`More than ${MOST_TURNS} turns in one go is not logged as one move. Read in between.`);
-    return { ...rest, typed: `${turns.typed} ${way}`, turns: way === "clockwise" ? parsed.value : -parsed.value };
+    return { ...rest, typed: `${amount.typed} ${way}`, amount: way === "plus" ? parsed.value : -parsed.value };
   });
 
-export const faultSchema = z.object({ commandId, text: text(1000).default("") });
+export const faultSchema = z.object({ commandId, loop, text: text(1000).default("") });
+
+/** Cells of a row come as cell.<column>, what they were read with as with.<column>. */
+export const rowSchema = z
+  .object({
+    commandId,
+    task,
+    unit: z.string().max(20).default("bar"),
+    cell: z.record(z.string().max(40), text(60).default("")).default({}),
+    with: z.record(z.string().max(40), z.union([z.uuid(), z.literal("")]).optional()).default({}),
+  })
+  .transform(({ cell, with: read, ...rest }) => ({
+    ...rest,
+    cells: cell,
+    instruments: Object.fromEntries(Object.entries(read).flatMap(([k, v]) => (v ? [[k, v]] : []))),
+  }));
+
+export const strikeSchema = z.object({
+  commandId,
+  entryId: id,
+  reason: said(300, 3, "Say why it is taken out."),
+});
+export const evidenceSchema = z.object({
+  commandId,
+  task,
+  check: z.string().max(40),
+  outcome: z.string("Choose what it showed.").max(40),
+});
 
 export const signSchema = z.object({
   commandId,

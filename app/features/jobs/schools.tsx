@@ -11,7 +11,7 @@ export function Schools({ sheet, newId, unit }: { sheet: SheetView; newId: strin
   const { job } = sheet;
   const entry = useEntry("schools", job.id, newId);
   const u = unitById(unit);
-  const { lower, upper } = job.tolerance;
+  const { lower, upper } = sheet.loops.find((l) => l.id === "opv")?.tolerance ?? {};
   const said = job.decisive
     .filter((id) => id === "opv" || id === "hardness" || id === "warmUp" || job.own.includes(id))
     .map((id) =>

@@ -5,22 +5,37 @@ import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
 import { database } from "~server/database";
 import { PHOTO_LIMIT_BYTES, storable } from "~server/jobs/photos";
-import { Refused, addMove, addNote, addPhoto, addReading, changeLink, sign, takeFault } from "~server/jobs/record";
-import { addEntry, addTick, chooseSchools, endTimer, followKind, skipStation, startTimer } from "~server/jobs/work";
+import { endTimer, startTimer } from "~server/jobs/clocks";
+import { addMove, addReading, takeFault } from "~server/jobs/readings";
+import { Refused, addNote, addPhoto, changeLink } from "~server/jobs/record";
+import { sign } from "~server/jobs/signing";
+import {
+  addEntry,
+  addEvidence,
+  addRow,
+  addTick,
+  chooseSchools,
+  followKind,
+  skipStation,
+  strike,
+} from "~server/jobs/work";
 import { tilesOf } from "~server/jobs/bench";
 import { sheetView } from "~server/jobs/view";
 import { answer, commandId } from "~server/web";
 import {
   commandSchema,
   entrySchema,
+  evidenceSchema,
   faultSchema,
   linkSchema,
   moveSchema,
   noteSchema,
   readingSchema,
+  rowSchema,
   schoolsSchema,
   signSchema,
   skipSchema,
+  strikeSchema,
   takeUpSchema,
   tickSchema,
   timerEndSchema,
@@ -30,7 +45,11 @@ import {
 const VISITS = 5;
 
 /** All a sheet shows, or null when it isn't this workshop's. */
-export async function loadSheet(person: SignedIn, jobId: string, at: { picked?: string; look?: string }) {
+export async function loadSheet(
+  person: SignedIn,
+  jobId: string,
+  at: { picked?: string; look?: string; loop?: string },
+) {
   const db = database();
   const now = Date.now();
   const [row, kit, tiles, visits] = await Promise.all([
@@ -108,7 +127,13 @@ export function writeTo(person: () => SignedIn, jobId: string, form: FormData) {
     case "move":
       return answer(form, moveSchema, ({ commandId, ...input }) => addMove(target(commandId), input));
     case "fault":
-      return answer(form, faultSchema, ({ commandId, text }) => takeFault(target(commandId), { text }));
+      return answer(form, faultSchema, ({ commandId, ...input }) => takeFault(target(commandId), input));
+    case "row":
+      return answer(form, rowSchema, ({ commandId, ...input }) => addRow(target(commandId), input));
+    case "strike":
+      return answer(form, strikeSchema, ({ commandId, ...input }) => strike(target(commandId), input));
+    case "evidence":
+      return answer(form, evidenceSchema, ({ commandId, ...input }) => addEvidence(target(commandId), input));
     case "sign":
       return answer(form, signSchema, ({ commandId, ...input }) => sign(target(commandId), input));
     case "link":

@@ -18,7 +18,11 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   if (!jobId.success) throw notFound();
   const asked = new URL(request.url).searchParams;
   const loaded = await reading(() =>
-    loadSheet(person, jobId.data, { picked: asked.get("at") ?? undefined, look: asked.get("look") ?? undefined }),
+    loadSheet(person, jobId.data, {
+      picked: asked.get("at") ?? undefined,
+      look: asked.get("look") ?? undefined,
+      loop: asked.get("loop") ?? undefined,
+    }),
   );
   if (!loaded) throw notFound();
   return {
@@ -94,7 +98,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   });
 
   // On a phone the page opens on the zone that the station in hand needs.
-  const measuring = ["as-found", "adjust", "as-left"].includes(sheet.inHand ?? "");
+  const measuring = ["as-found", "adjust", "as-left", "pre-infusion"].includes(sheet.inHand ?? "");
   useEffect(() => {
     const all = zones.current;
     if (!all || all.scrollWidth <= all.clientWidth + 1) return;

@@ -10,15 +10,19 @@ import { VerdictMark } from "~app/ui/verdict";
 /** The end of the job: a name under what was found and left. */
 export function SignStation({ sheet, newId, person }: { sheet: SheetView; newId: string; person: string }) {
   const entry = useEntry("sign", sheet.job.id, newId);
-  const left = sheet.asLeft ?? sheet.asFound;
-  const inside = left?.verdict === "holds" || left?.verdict === "just holds";
+  const left = sheet.loops.flatMap((l) => {
+    const point = l.asLeft ?? l.asFound;
+    return point ? [{ title: l.title, verdict: point.verdict }] : [];
+  });
+  const outside = left.filter((l) => l.verdict !== "holds" && l.verdict !== "just holds");
+  const inside = outside.length === 0;
   return (
     <EntryForm entry={entry} className="grid gap-4">
-      {left && !inside && (
-        <p className="border-l-4 border-alarm pl-3">
-          What is left is <VerdictMark verdict={left.verdict} />. It can be signed, with a word to the owner.
+      {outside.map((l) => (
+        <p key={l.title} className="border-l-4 border-alarm pl-3">
+          {l.title}: what is left is <VerdictMark verdict={l.verdict} />. It can be signed, with a word to the owner.
         </p>
-      )}
+      ))}
       <TextArea
         field={entry.fields.remark!}
         label={inside ? "Remark for the owner, if any" : "What the owner should know"}

@@ -4,6 +4,10 @@ import { LookOver } from "./look-over";
 import { SignStation } from "./sign";
 import type { StationProps } from "./stations";
 import { BurstTask, ClockTask } from "./task-clock";
+import { DiagnosisTask } from "./diagnosis";
+import { LoopTask, ReadingsTask } from "./loop-task";
+import { PlanTask } from "./plan-task";
+import { TableTask } from "./table-task";
 import { CartridgeTask, ChoiceTask, FigureTask, TextTask, TickTask } from "./task-entry";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
@@ -71,15 +75,23 @@ function TaskBody({ task, ...props }: StationProps & { task: TaskView }) {
         </div>
       );
     case "readings":
+      return <ReadingsTask task={task} sheet={sheet} />;
+    case "adjust":
       return (
         <p>
-          {task.id === "as-found"
-            ? `Blind basket and gauge in, pump on, wait until the needle stands. Read, note, repeat: ${sheet.needed} readings before anything is turned. Water must be seen returning through the valve while the pressure is up.`
-            : `The figure holds. Read until ${sheet.needed} readings stand since the last turn.`}
+          {sheet.loop?.hand?.fractions === false
+            ? "Follow the next move beside, read after each."
+            : "Follow the next move beside, read after each. The screw is turned with the pump stopped."}
         </p>
       );
-    case "adjust":
-      return <p>Follow the next move beside, read after each. The screw is turned with the pump stopped.</p>;
+    case "loop":
+      return <LoopTask task={task} sheet={sheet} />;
+    case "table":
+      return <TableTask task={task} sheet={sheet} newId={newId} unit={unit} />;
+    case "plan":
+      return <PlanTask task={task} sheet={sheet} newId={newId} />;
+    case "diagnosis":
+      return <DiagnosisTask task={task} sheet={sheet} newId={newId} />;
     case "sign":
       return <SignStation sheet={sheet} newId={newId} person={props.person} />;
   }

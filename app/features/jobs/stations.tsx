@@ -73,9 +73,9 @@ export function StationList(props: StationProps) {
           ))}
         </ol>
         {sheet.signature && <Signed sheet={sheet} unit={unit} newId={newId} origin={props.origin} />}
-        {!sheet.signature && sheet.log.length > 0 && (
+        {!sheet.signature && sheet.loop && sheet.loop.log.length > 0 && (
           <div className="px-4 pb-4 wide:pr-6 wide:pl-[4.2rem]">
-            <Log lines={sheet.log} unit={unit} onCorrect={props.onCorrect} />
+            <Log loop={sheet.loop} onCorrect={props.onCorrect} />
           </div>
         )}
       </div>
@@ -104,7 +104,7 @@ function StationDot({ number, station, open }: { number: number; station: Statio
 }
 
 /** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */
-function StationLine({ station, sheet, unit, newId }: { station: StationView } & StationProps) {
+function StationLine({ station, sheet, newId }: { station: StationView } & StationProps) {
   const openable = sheet.job.state === "open" && (station.state === "ready" || station.state === "running");
   const again = sheet.job.state === "open" && station.state === "done" && station.tasks.some((t) => t.lines.length > 0);
   return (
@@ -123,7 +123,7 @@ function StationLine({ station, sheet, unit, newId }: { station: StationView } &
         )}
       </h3>
       <span className="flex min-w-0 flex-1 items-center gap-3 text-sm text-soft">
-        <StationSays station={station} sheet={sheet} unit={unit} />
+        <StationSays station={station} sheet={sheet} />
       </span>
       {station.state === "skipped" && sheet.job.state === "open" && station.skippable && (
         <TakeUp jobId={sheet.job.id} newId={newId} station={station} />
@@ -132,7 +132,7 @@ function StationLine({ station, sheet, unit, newId }: { station: StationView } &
   );
 }
 
-function StationSays({ station, sheet, unit }: { station: StationView; sheet: SheetView; unit: string }) {
+function StationSays({ station, sheet }: { station: StationView; sheet: SheetView }) {
   if (station.state === "skipped") return <span className="truncate">left out: {station.why}</span>;
   if (station.state === "running")
     return (
@@ -152,20 +152,28 @@ function StationSays({ station, sheet, unit }: { station: StationView; sheet: Sh
       </span>
     );
   }
+  const loops = station.tasks.flatMap((t) => sheet.loops.filter((l) => l.id === t.loop));
   if (station.id === "adjust") {
-    const { moves } = sheet.runs;
+    const moves = loops[0]?.runs.moves ?? 0;
     const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
-    return <>{sheet.finding ? "ended with a fault" : said}</>;
+    return <>{loops[0]?.finding ? "ended with a fault" : said}</>;
   }
-  const pressure =
-    station.id === "as-found" ? sheet.asFound : station.id === "as-left" ? (sheet.asLeft ?? sheet.asFound) : null;
-  if (pressure)
+  const read = loops.flatMap((loop) => {
+    const point = station.id === "as-found" ? loop.asFound : (loop.asLeft ?? loop.asFound);
+    return point ? [{ loop, point }] : [];
+  });
+  if (read.length > 0)
     return (
       <>
-        <span className="figure text-base font-semibold text-ink">
-          {formatQuantity(pressure.value, pressure.resolution, unitById(unit))}
-        </span>
-        <VerdictMark verdict={pressure.verdict} />
+        {read.slice(0, 2).map(({ loop, point }) => (
+          <span key={loop.id} className="flex items-center gap-2">
+            <span className="figure text-base font-semibold whitespace-nowrap text-ink">
+              {loop.unit === "dC" && point.value > 0.05 ? "+" : ""}
+              {formatQuantity(point.value, point.resolution, unitById(loop.unit))}
+            </span>
+            <VerdictMark verdict={point.verdict} />
+          </span>
+        ))}
       </>
     );
   return (

@@ -44,6 +44,11 @@ export function useEntry(
     Form: fetcher.Form,
     fields: fields as Record<string, (typeof fields)[string]>,
     busy: fetcher.state !== "idle",
+    /** A field by its dotted name, for forms whose fields come with the data. */
+    field: (name: string) => {
+      const errors = result?.error?.[name];
+      return { id: `${key}-${name}`, errorId: `${key}-${name}-error`, name, errors: errors ?? undefined };
+    },
     errorField: { id: `${key}-form`, errorId: `${key}-form-error`, name: "", errors: formErrors },
     commandId: draft.commandId,
     attributes: {

@@ -1,5 +1,7 @@
 import type { Route } from "./+types/kind";
 import { CAUTIONS, KINDS, type KindId, usualCard } from "~core/kind";
+import { loopsOf } from "~core/loop";
+import { OPV_TOLERANCE, USUAL_OPV } from "~core/pressure";
 import { USUAL_SCHOOLS } from "~core/school";
 import { JOB_TYPES, type JobType, sheetFor, toolsFor } from "~core/sheet";
 import { STARTING_CARDS } from "~core/spec";
@@ -11,13 +13,12 @@ export function loader({ params }: Route.LoaderArgs) {
   if (!kind) throw notFound();
   const sheets = (Object.keys(JOB_TYPES) as JobType[]).flatMap((type) => {
     if (type === "check" && kind.pump === "none") return [];
+    const usual = { kind, card: usualCard(kind), schools: USUAL_SCHOOLS, spec: STARTING_CARDS.trade.lines };
     const plan = sheetFor({
+      ...usual,
       type,
-      kind,
-      card: usualCard(kind),
-      schools: USUAL_SCHOOLS,
-      spec: STARTING_CARDS.trade.lines,
       level: "machine-warm",
+      loops: loopsOf({ ...usual, opv: USUAL_OPV, brew: OPV_TOLERANCE.regulate }),
     });
     return [
       { type, stations: plan.map(({ title, requires }) => ({ title, because: requires.at(-1)?.because ?? "" })) },

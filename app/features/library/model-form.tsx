@@ -65,7 +65,23 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
             <option value="dismantle-only">never through the tank: dismantled</option>
           </SelectField>
         </Group>
+        <Group title="Dose buttons and dial">
+          <SelectField field={f.programming!} label="A dose is set by">
+            <option value="teach">teaching it only</option>
+            <option value="pulses">typing pulses</option>
+          </SelectField>
+          <TextField
+            field={f.dial!}
+            label="Dial without figures"
+            hint="Clock places with their bar, like “8:00 0, 12:30 9, 3:00 14”. Empty: it has figures."
+          />
+        </Group>
         <Group title="Over-pressure valve">
+          <TextField
+            field={f.springs!}
+            label="Springs, where there is no screw"
+            hint="Weakest first, like “soft 8, stiff 11”."
+          />
           <TextField field={f.opvResponse!} label="Bar per turn, to begin with" inputMode="decimal" />
           <TextField field={f.opvResponseSd!} label="Its spread, ± bar (one sd)" inputMode="decimal" />
           <SelectField field={f.opvAccess!} label="Reached">

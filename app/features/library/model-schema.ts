@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { KINDS, KIND_IDS, type KindId, type ModelCard, usualCard } from "~core/kind";
-import { USUAL_OPV } from "~core/pressure";
+import { USUAL_OPV, clockWords, parseClock } from "~core/pressure";
 import type { ModelInput } from "~server/library/cards";
 import { commandId } from "~server/web";
 import { said, text } from "~server/fields";
@@ -19,6 +19,41 @@ const optional = (least: number, most: number) =>
   number(least, most)
     .or(z.literal("").transform(() => null))
     .default(null);
+
+type Spring = ModelCard["springs"][number];
+
+/** "soft 8, medium 9.5, stiff 11": weakest first. A sentence when it is not that. */
+function springsOf(typed: string): Spring[] | string {
+  if (!typed.trim()) return [];
+  const springs: Spring[] = [];
+  for (const part of typed.split(/[,;\n]+/)) {
+    const said = /^\s*(.+?)\s+(\d+(?:\.\d+)?)\s*(?:bar)?\s*$/.exec(part);
+    if (!said) return `“${part.trim()}” is not a name and a pressure, like “soft 8”.`;
+    const bar = Number(said[2]);
+    if (springs.length && bar <= springs.at(-1)!.bar)
+      return "Springs stand weakest first, each stronger than the one before.";
+    if (bar < 1 || bar > 20) return `A spring for ${bar} bar can’t be.`;
+    springs.push({ name: said[1]!, bar });
+  }
+  return springs.length === 1 ? "Name two springs at least, or none." : springs;
+}
+
+/** "8:00 0, 12:30 9, 3:00 14": clock places with their pressures, ascending. A sentence when it is not that. */
+function dialOf(typed: string): [number, number][] | null | string {
+  if (!typed.trim()) return null;
+  const points: [number, number][] = [];
+  for (const part of typed.split(/[,;\n]+/)) {
+    const said = /^\s*(.+?)\s+(\d+(?:\.\d+)?)\s*(?:bar)?\s*$/.exec(part);
+    const place = said ? parseClock(said[1]!) : null;
+    if (!said || !place?.ok) return `“${part.trim()}” is not a clock place and a pressure, like “12:30 9”.`;
+    const at: [number, number] = [place.low, Number(said[2])];
+    const before = points.at(-1);
+    if (before && !(at[0] > before[0] && at[1] > before[1]))
+      return "Each place comes after the one before it, with more pressure.";
+    points.push(at);
+  }
+  return points.length < 2 ? "A scale needs two places at least." : points;
+}
 
 /** A model card's form. What is left empty is as usual for the kind. */
 export const modelSchema = z
@@ -44,9 +79,16 @@ export const modelSchema = z
     lineHighest: optional(0, 10),
     steamLower: optional(0, 3),
     steamUpper: optional(0, 3),
+    programming: z.enum(["pulses", "teach"]).default("teach"),
+    springs: text(300).default(""),
+    dial: text(300).default(""),
     note: text(2000).default(""),
   })
   .superRefine((m, ctx) => {
+    const springs = springsOf(m.springs);
+    if (typeof springs === "string") ctx.addIssue({ code: "custom", path: ["springs"], message: springs });
+    const dial = dialOf(m.dial);
+    if (typeof dial === "string") ctx.addIssue({ code: "custom", path: ["dial"], message: dial });
     const pairs = [
       ["lineLowest", "lineHighest"],
       ["steamLower", "steamUpper"],
@@ -80,6 +122,10 @@ export const modelSchema = z
           m.lineLowest === null || m.lineHighest === null ? null : { lowest: m.lineLowest, highest: m.lineHighest },
         steamPressure:
           m.steamLower === null || m.steamUpper === null ? null : { lower: m.steamLower, upper: m.steamUpper },
+        programming: m.programming,
+        // Checked above: here they are lists.
+        springs: springsOf(m.springs) as Spring[],
+        dial: dialOf(m.dial) as [number, number][] | null,
         note: m.note,
       } satisfies ModelCard,
     },
@@ -110,6 +156,9 @@ export function valuesOf(kind: KindId, model?: ModelInput): Record<string, strin
     lineHighest: figure(card.linePressure?.highest),
     steamLower: figure(card.steamPressure?.lower),
     steamUpper: figure(card.steamPressure?.upper),
+    programming: card.programming,
+    springs: card.springs.map((x) => `${x.name} ${x.bar}`).join(", "),
+    dial: card.dial?.map(([hour, bar]) => `${clockWords(hour)} ${bar}`).join(", ") ?? "",
     note: card.note,
   };
 }

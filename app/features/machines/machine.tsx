@@ -71,7 +71,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
                 id: j.id,
                 at: j.signedAt?.toISOString() ?? "",
                 type: j.type,
-                pressure: visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }),
+                pressure: visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }, "opv"),
                 complaint: j.complaint,
                 finding: j.document.finding,
                 skipped: (j.document.stations ?? []).filter((s) => s.skipped).length,

@@ -1,30 +1,8 @@
 import { toleranceFor } from "../../spec";
-import type { Dimension } from "../../quantity";
-import type { Tolerance } from "../../metrology";
-import type { SheetQuestion, Station, StationId, Task } from "../plan";
-import { LOCAL_RULES, station, tick } from "./build";
+import type { SheetQuestion, Station } from "../plan";
+import { LOCAL_RULES, WARM, measured, station, tick } from "./build";
 
-/** Work after the pressures: parts, steam, temperature, volumes, grinder, shots, milk, leaks, clean, hand over, sign. */
-
-type Given = {
-  optional?: boolean;
-  hint?: string;
-  tolerance?: Tolerance | undefined;
-  possible: readonly [number, number];
-  usual: readonly [number, number];
-  resolution?: number;
-};
-
-function measured(
-  id: string,
-  label: string,
-  dimension: Dimension,
-  { tolerance, resolution = 0.1, ...given }: Given,
-): Task {
-  return { id, label, dimension, kind: "figure", resolution, ...given, ...(tolerance ? { tolerance } : {}) };
-}
-
-const WARM: [StationId, string] = ["boiler-ready", "The boiler comes first."];
+/** Work after the readings: parts, grinder, shots, milk, leaks, clean, hand over, sign. */
 
 export function parts({ type, kind }: SheetQuestion): Station | null {
   if (type !== "service") return null;
@@ -60,79 +38,6 @@ export function parts({ type, kind }: SheetQuestion): Station | null {
               ...(old ? (["acid"] as const) : []),
             ],
     },
-  );
-}
-
-export function steam({ type, kind, card, spec }: SheetQuestion): Station | null {
-  if (type === "check" || kind.groups === 0 || kind.id === "K13") return null;
-  const band = card.steamPressure ?? toleranceFor(spec, "steam-pressure");
-  return station(
-    "steam",
-    "Steam",
-    "jug, thermometer",
-    [
-      ...(kind.steamGauge
-        ? [
-            measured("steam.pressure", "Steam pressure on the boiler gauge", "pressure", {
-              possible: [0, 4],
-              usual: [0.8, 1.8],
-              tolerance: band ?? undefined,
-              resolution: 0.05,
-            }),
-          ]
-        : []),
-      tick("steam.dry", "Dry steam after a purge"),
-      ...(kind.boiler === "single"
-        ? [tick("steam.refill", "Boiler refilled straight after steaming", { hint: "A dry element burns out." })]
-        : []),
-    ],
-    { cautions: ["hot", ...(kind.boiler === "single" ? (["dry-element"] as const) : [])], after: [WARM] },
-  );
-}
-
-export function temperature({ type, kind, spec }: SheetQuestion): Station | null {
-  if (type === "check" || type === "handover" || kind.groups === 0) return null;
-  return station(
-    "temperature",
-    "Temperature at the group",
-    "thin probe in the portafilter",
-    [
-      ...(kind.knobs.includes("offset")
-        ? [
-            measured("temperature.set", "Set point on the display", "temperature", {
-              possible: [60, 130],
-              usual: [85, 100],
-              resolution: 0.5,
-            }),
-          ]
-        : []),
-      measured("temperature.plateau", "Plateau while water flows", "temperature", {
-        possible: [20, 130],
-        usual: [80, 100],
-        tolerance: toleranceFor(spec, "group-temperature"),
-      }),
-    ],
-    { cautions: ["hot"], after: [WARM] },
-  );
-}
-
-export function volumes({ type, kind }: SheetQuestion): Station | null {
-  if (type === "check" || kind.buttons === "none" || kind.groups === 0) return null;
-  return station(
-    "volumes",
-    "Dose buttons",
-    "scale, jug",
-    Array.from({ length: kind.groups }, (_, group) =>
-      [["single", "Single"] as const, ["double", "Double"] as const].map(([key, name]) =>
-        measured(
-          `volumes.${group + 1}.${key}`,
-          `${name}${kind.groups > 1 ? `, group ${group + 1}` : ""}, as found`,
-          "mass",
-          { possible: [0.5, 500], usual: [15, 120], ...(key === "single" ? { optional: true } : {}) },
-        ),
-      ),
-    ).flat(),
-    { cautions: ["hot"], after: [WARM] },
   );
 }
 

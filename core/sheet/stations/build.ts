@@ -1,5 +1,8 @@
 import type { CautionId } from "../../kind";
-import type { HardStop, Requirement, Station, StationId, Task } from "../plan";
+import type { InstrumentQuantity } from "../../loop";
+import type { Tolerance } from "../../metrology";
+import type { Dimension } from "../../quantity";
+import type { AnalysisId, Column, HardStop, Requirement, Station, StationId, Task } from "../plan";
 
 /** How the station files write a station down: what is usual is left out. */
 export function station(
@@ -32,3 +35,80 @@ export const tick = (id: string, label: string, more: Partial<Task> = {}): Task 
   ({ id, label, kind: "tick", ...more }) as Task;
 
 export const LOCAL_RULES = "Local codes and licensed practice decide who may do this.";
+
+export const WARM: [StationId, string] = ["boiler-ready", "The boiler comes first."];
+
+type Given = {
+  optional?: boolean;
+  hint?: string;
+  tolerance?: Tolerance | undefined;
+  possible: readonly [number, number];
+  usual: readonly [number, number];
+  resolution?: number;
+};
+
+const READ_WITH: Partial<Record<Dimension, InstrumentQuantity>> = {
+  pressure: "pressure",
+  temperature: "temperature",
+  mass: "mass",
+  time: "time",
+};
+
+/** A figure read with an instrument of the kit. */
+export function measured(
+  id: string,
+  label: string,
+  dimension: Dimension,
+  { tolerance, resolution = 0.1, ...given }: Given,
+): Task {
+  const instrument = READ_WITH[dimension];
+  return {
+    id,
+    label,
+    dimension,
+    kind: "figure",
+    resolution,
+    ...given,
+    ...(tolerance ? { tolerance } : {}),
+    ...(instrument ? { instrument } : {}),
+  };
+}
+
+/** A table for those who want it, or with a number of rows that the station needs. */
+export function table(
+  id: string,
+  label: string,
+  analysis: AnalysisId,
+  columns: readonly Column[],
+  { least = 0, ...more }: { least?: number; hint?: string; when?: Task["when"] } = {},
+): Task {
+  const { when, ...rest } = more;
+  return {
+    id,
+    label,
+    kind: "table",
+    analysis,
+    columns,
+    least,
+    ...rest,
+    ...(when ? { when } : {}),
+    ...(least === 0 ? { optional: true } : {}),
+  };
+}
+
+/** A column read with an instrument. */
+export function read(
+  name: string,
+  label: string,
+  dimension: Dimension,
+  possible: readonly [number, number],
+  { resolution = 0.1, optional = false } = {},
+): Column {
+  const instrument = READ_WITH[dimension];
+  return {
+    name,
+    label,
+    ...(optional ? { optional } : {}),
+    type: { kind: "quantity", dimension, possible, resolution, ...(instrument ? { instrument } : {}) },
+  };
+}

@@ -1,6 +1,7 @@
 import { pressureCheck } from "../../pressure";
-import type { HardStop, SheetQuestion, Station, StationId } from "../plan";
+import type { HardStop, SheetQuestion, Station, StationId, Task } from "../plan";
 import { LOCAL_RULES, station } from "./build";
+import { type SheetRecords, loopRecord } from "../records";
 
 /** Brew pressure: covers, as found, the next move, as left, and closing up. */
 
@@ -26,6 +27,25 @@ const RELEASE: HardStop = {
   confirm: "The gauge reads zero",
 };
 
+const SWAP: HardStop = {
+  title: "Before the spring is swapped",
+  lines: [
+    "Pressure stands behind the blanked portafilter. Loosen the gauge slowly under a towel and wait until it reads zero.",
+    "Switch off, unplug and let it cool: the spring sits behind the case, beside live terminals and hot pipes.",
+    "Cover back on before it is plugged in and read again. The same before every swap.",
+    LOCAL_RULES,
+  ],
+  confirm: "The gauge reads zero, it is off, unplugged and cool",
+};
+
+const CAUSE: Task = {
+  id: "diagnosis.brew-pressure",
+  label: "Find the cause",
+  kind: "diagnosis",
+  pattern: "brew-pressure",
+  optional: true,
+};
+
 const REFIT: HardStop = {
   title: "Off and unplugged first",
   lines: [
@@ -36,20 +56,51 @@ const REFIT: HardStop = {
   confirm: "It was unplugged, cover is on",
 };
 
+/** No pump: line pressure makes the pre-infusion, the spring the shot. */
+function preInfusion(): Station {
+  return station(
+    "pre-infusion",
+    "Pre-infusion",
+    "gauge portafilter",
+    [
+      {
+        id: "pre-infusion",
+        label: "Pressure with the lever held down",
+        hint: "What the line gives at the group. The regulator sets it, the cam times it.",
+        kind: "loop",
+        loop: "pre-infusion",
+      },
+    ],
+    {
+      cautions: ["hot", "water"],
+      after: [["boiler-ready", "Pressure is read on a hot machine: the boiler comes first."]],
+    },
+  );
+}
+
 /** @throws RangeError when a check is asked of a kind that has no pump */
-export function pressure({ type, kind }: SheetQuestion): (Station | false)[] {
+export function pressure({ type, kind, loops }: SheetQuestion): (Station | false)[] {
   const check = pressureCheck(kind);
   if (check === "not-applicable") {
     if (type === "check") throw new RangeError(`A brew pressure check does not apply to this kind: ${kind.label}.`);
-    return [];
+    return kind.boiler === "lever" && type !== "handover" ? [preInfusion()] : [];
   }
   if (type === "handover") return [];
-  const covers = check === "adjustable" && kind.opv !== "outside";
+  const loop = loops.find((l) => l.id === "opv");
+  const adjustable = Boolean(loop?.knob);
+  const covers = adjustable && (kind.opv === "inside" || kind.opv === "isolation-tap");
+  const spring = kind.opv === "spring";
   const hot: [StationId, string][] = [
     ["purge", "The group is purged first."],
     ["boiler-ready", "Pressure is read on a hot machine: the boiler comes first."],
   ];
-  const confirm = (id: StationId, hardStop: HardStop) => ({ id, label: hardStop.confirm, kind: "tick" as const });
+  const confirm = (id: StationId, hardStop: HardStop) => ({
+    id: hardStop === SWAP ? `${id}.zero` : id,
+    label: hardStop.confirm,
+    kind: "tick" as const,
+    // With nothing to swap there is nothing to let out before it.
+    ...(hardStop === SWAP ? { when: (r: SheetRecords) => !loopRecord(r, "opv").accepted } : {}),
+  });
   return [
     covers &&
       station("covers", "Covers off", "dry hands, clear bench", [confirm("covers", COVERS)], {
@@ -62,7 +113,10 @@ export function pressure({ type, kind }: SheetQuestion): (Station | false)[] {
       "as-found",
       "As found",
       "gauge in, machine hot",
-      [{ id: "as-found", label: "Readings as found", kind: "readings", run: "as-found" }],
+      [
+        { id: "as-found", label: "Readings as found", kind: "readings", loop: "opv", run: "as-found" },
+        ...(adjustable ? [] : [CAUSE]),
+      ],
       {
         cautions: ["hot", ...(kind.threeWayValve ? [] : (["trapped-pressure"] as const))],
         after: [...hot, ["tools", "The gauge comes out of the case first."], ["covers", "The cover comes off first."]],
@@ -70,23 +124,28 @@ export function pressure({ type, kind }: SheetQuestion): (Station | false)[] {
         skippable: !covers,
       },
     ),
-    check === "adjustable" &&
+    adjustable &&
       station(
         "adjust",
         "Next move",
-        kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
-        [{ id: "adjust", label: "Next move", kind: "adjust" }],
+        spring ? "springs, spanner" : kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
+        [
+          ...(spring ? [confirm("adjust", SWAP)] : []),
+          { id: "adjust", label: "Next move", kind: "adjust", loop: "opv" },
+          CAUSE,
+        ],
         {
-          cautions: covers ? ["live-parts"] : [],
+          ...(spring ? { hardStop: SWAP } : {}),
+          cautions: covers ? ["live-parts"] : spring ? ["trapped-pressure", "live-parts"] : [],
           after: [["as-found", "As found is read before anything is touched."]],
         },
       ),
-    check === "adjustable" &&
+    adjustable &&
       station(
         "as-left",
         "As left",
         "gauge",
-        [{ id: "as-left", label: "Readings as left", kind: "readings", run: "as-left" }],
+        [{ id: "as-left", label: "Readings as left", kind: "readings", loop: "opv", run: "as-left" }],
         {
           cautions: ["hot"],
           after: [["adjust", "The next move comes first."]],
@@ -96,7 +155,10 @@ export function pressure({ type, kind }: SheetQuestion): (Station | false)[] {
       station("release", "Let the pressure out", "towel, time", [confirm("release", RELEASE)], {
         hardStop: RELEASE,
         cautions: ["trapped-pressure", "hot"],
-        after: [["as-found", "Pressure is read first."]],
+        after: [
+          ["as-found", "Pressure is read first."],
+          ["as-left", "As left is read first."],
+        ],
         skippable: false,
       }),
     covers &&

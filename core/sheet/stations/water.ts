@@ -63,7 +63,7 @@ export function filter({ type, kind }: SheetQuestion): Station | null {
 }
 
 /** Idle line pressure: what it may be, by the model's card or the spec card. */
-export function line({ type, kind, card, spec }: SheetQuestion): Station | null {
+export function line({ type, kind, card, spec, loops }: SheetQuestion): Station | null {
   if (kind.supply !== "plumbed" || type === "check" || type === "handover") return null;
   const usual = toleranceFor(spec, "line-pressure") ?? { lower: 3, upper: 6 };
   const tolerance = card.linePressure ? { lower: card.linePressure.lowest, upper: card.linePressure.highest } : usual;
@@ -82,6 +82,7 @@ export function line({ type, kind, card, spec }: SheetQuestion): Station | null 
         possible: [0, 16],
         usual: [1, 8],
         resolution: 0.1,
+        instrument: "pressure",
         tolerance,
         mustHold: {
           below: "Too low for the pump: find the starved inlet (tap, strainer, hose), then read again.",
@@ -91,6 +92,17 @@ export function line({ type, kind, card, spec }: SheetQuestion): Station | null 
       tick("line.regulator", "Pressure regulator fitted and set", {
         when: (r) => everOver(r.values.get("line.idle"), high) || (figure(r, "line.idle") ?? 0) > high,
       }),
+      ...(loops.some((l) => l.id === "line-regulator")
+        ? [
+            {
+              id: "line-regulator",
+              label: "Regulator set by readings",
+              kind: "loop" as const,
+              loop: "line-regulator" as const,
+              optional: true,
+            },
+          ]
+        : []),
     ],
     {
       cautions: ["water"],

@@ -1,0 +1,3 @@
+export * from "./pressurestat";
+export * from "./steam-check";
+export * from "./steam-power";

@@ -1,0 +1,2 @@
+export * from "./response";
+export * from "./pool";

@@ -1,0 +1,135 @@
+/** What machines of one model have shown of a knob serves the next of the model: a hierarchical prior with partial pooling. */
+
+export interface MachineShown {
+  readonly value: number;
+  readonly sd: number;
+}
+
+export interface Response {
+  readonly mean: number;
+  readonly sd: number;
+}
+
+export interface Pooled extends Response {
+  /** Machines it was learnt from. */
+  machines: number;
+  /** Spread between machines of the model. */
+  between: number;
+}
+
+/** A machine may be odd: another spring, a worn thread. It then says nothing of its model. */
+const ODD = 0.05;
+/** Odd machines lie anywhere within this many prior spreads. */
+const ODD_WIDTH = 4;
+const MEANS = 25;
+const SPREADS = 8;
+/** How much of the spread of knobs at large lies between machines of one model, at most about. */
+const BETWEEN = 0.6;
+/** Beyond this many machines more of them change nothing that matters; the newest are asked. */
+const ENOUGH = 400;
+
+/**
+ * Two-level normal model: machines of a model scatter by τ about its mean μ; what a machine showed scatters about its own response.
+ * μ has the knob’s starting response as prior, τ a half-normal one. A small share of odd machines is allowed for, so that one of them
+ * does not poison the model (a contaminated normal). Worked out on a grid over (μ, τ): deterministic.
+ * Source: Gelman et al., Bayesian Data Analysis, 5.4 (hierarchical normal model).
+ *
+ * @param shown one figure per machine, newest last
+ * @param start response the knob has where nothing is known
+ * @returns predictive mean and standard deviation for the next machine of the model
+ */
+export function poolModel(shown: readonly MachineShown[], start: Response): Pooled {
+  const used = shown.slice(-ENOUGH).filter((s) => s.sd > 0 && Number.isFinite(s.value));
+  if (used.length === 0) return { ...start, machines: 0, between: start.sd };
+  const centre = median(used.map((s) => s.value));
+  const seen = Math.max(1.5 * spreadAbout(centre, used) + typical(used) / Math.sqrt(used.length), 0.02 * start.sd);
+  // The grid covers where either the prior or the machines put the mean.
+  const low = Math.max(0.02 * start.mean, Math.min(centre, start.mean) - reach(centre, start, seen, used.length));
+  const high = Math.max(centre, start.mean) + reach(centre, start, seen, used.length);
+  const odd = (ODD_WIDTH * start.sd) ** 2;
+  const { mus, taus } = grid(low, high, start, centre, seen, used.length);
+  let total = 0;
+  let mean = 0;
+  let squares = 0;
+  let between = 0;
+  let best = -Infinity;
+  const logs: number[] = [];
+  for (const mu of mus)
+    for (const tau of taus) {
+      let log = -0.5 * ((mu - start.mean) / start.sd) ** 2 - 0.5 * (tau / (BETWEEN * start.sd)) ** 2;
+      for (const { value, sd } of used) {
+        const d2 = (value - mu) ** 2;
+        const v = tau * tau + sd * sd;
+        const w = odd + sd * sd;
+        log += Math.log(
+          ((1 - ODD) / Math.sqrt(v)) * Math.exp((-0.5 * d2) / v) + (ODD / Math.sqrt(w)) * Math.exp((-0.5 * d2) / w),
+        );
+      }
+      logs.push(log);
+      if (log > best) best = log;
+    }
+  let i = 0;
+  for (const [m, mu] of mus.entries())
+    for (const [t, tau] of taus.entries()) {
+      const weight = Math.exp(logs[i++]! - best) * width(mus, m) * width(taus, t);
+      total += weight;
+      mean += weight * mu;
+      squares += weight * (mu * mu + tau * tau);
+      between += weight * tau;
+    }
+  mean /= total;
+  return {
+    mean,
+    sd: Math.sqrt(Math.max(squares / total - mean * mean, (0.01 * start.mean) ** 2)),
+    machines: shown.length,
+    between: between / total,
+  };
+}
+
+/** What this machine itself has shown before, on top of its model: a normal–normal update, with its own drift between visits. */
+export function forMachine(model: Response, own: MachineShown | null): Response {
+  if (!own) return model;
+  // A screw that was serviced, a spring that aged: a tenth between visits. From memory.
+  const drift = 0.1 * own.value;
+  const v = own.sd ** 2 + drift ** 2;
+  const gain = model.sd ** 2 / (model.sd ** 2 + v);
+  return { mean: model.mean + gain * (own.value - model.mean), sd: Math.sqrt(model.sd ** 2 * (1 - gain)) };
+}
+
+function grid(low: number, high: number, start: Response, centre: number, seen: number, n: number) {
+  // Fine about the machines' own centre, coarse over the rest.
+  const fine = (2.5 * seen) / Math.sqrt(n) + 0.3 * (start.sd / Math.sqrt(n));
+  const mus = [
+    ...Array.from({ length: MEANS }, (_, i) => low + ((high - low) * i) / (MEANS - 1)),
+    ...Array.from({ length: MEANS }, (_, i) => centre + fine * ((2 * i) / (MEANS - 1) - 1)),
+  ]
+    .filter((mu) => mu > 0)
+    .sort((a, b) => a - b);
+  const most = 2 * start.sd;
+  const taus = Array.from(
+    { length: SPREADS },
+    (_, i) => 0.02 * start.sd * (most / (0.02 * start.sd)) ** (i / (SPREADS - 1)),
+  );
+  return { mus, taus };
+}
+
+function width(at: readonly number[], i: number): number {
+  return ((at[i + 1] ?? at[i]!) - (at[i - 1] ?? at[i]!)) / 2;
+}
+
+function reach(centre: number, start: Response, seen: number, n: number): number {
+  return Math.abs(centre - start.mean) < start.sd ? 2.5 * start.sd : (4 * seen) / Math.sqrt(n) + start.sd;
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return (sorted[(sorted.length - 1) >> 1]! + sorted[sorted.length >> 1]!) / 2;
+}
+
+function spreadAbout(centre: number, shown: readonly MachineShown[]): number {
+  return 1.48 * median(shown.map((s) => Math.abs(s.value - centre)));
+}
+
+function typical(shown: readonly MachineShown[]): number {
+  return median(shown.map((s) => s.sd));
+}

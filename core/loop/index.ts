@@ -1,0 +1,4 @@
+export * from "./loop";
+export * from "./loops-of";
+export * from "./faults";
+export * from "./reads";

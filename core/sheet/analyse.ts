@@ -1,0 +1,293 @@
+import { airPressure } from "../air";
+import { steamCheck, steamPower, JUG_SECONDS } from "../boiler";
+import type { MachineKind, ModelCard } from "../kind";
+import { type Tolerance, aim } from "../metrology";
+import { type SpecLine, toleranceFor } from "../spec";
+import {
+  type PlanStep,
+  type Taste,
+  cyclePlan,
+  cycleStats,
+  flushFor,
+  flushPlan,
+  nextWait,
+  secondSetPoint,
+  steamPlan,
+} from "../temperature";
+import {
+  type MeterFactor,
+  USUAL_METER,
+  compareMeters,
+  fitKept,
+  fitMeter,
+  keptAt,
+  learnDrip,
+  programmeFor,
+  stopAt,
+  storageTest,
+} from "../volume";
+import type { AnalysisId, PlanId } from "./plan";
+import { type Cell, type SheetRecords, figure, rowsOf } from "./records";
+
+/** What the rows of a table say, worked out and in words. */
+export interface Analysed {
+  lines: { text: string; verdict?: "holds" | "just holds" | "can't tell" | "off" }[];
+  meter?: MeterFactor;
+}
+
+export interface AnalyseQuestion {
+  readonly kind: MachineKind;
+  readonly card: ModelCard;
+  readonly spec: readonly SpecLine[];
+  /** m above the sea */
+  readonly altitude: number;
+  readonly records: SheetRecords;
+  /** Last reading of the offset loop: water less display, °C, its set point, and the uncertainty a repeat would draw anew. */
+  readonly offset?: { error: number; setPoint: number; u: number } | null;
+}
+
+type Row = Readonly<Record<string, Cell>>;
+
+const value = (row: Row, name: string) => row[name]?.value ?? Number.NaN;
+const uOf = (row: Row, name: string, least: number) => row[name]?.u ?? least;
+const fix = (x: number, digits = 1) => x.toFixed(digits).replace(/^-/, "−");
+
+/**
+ * Works a table out. What can't be worked out yet says what is missing.
+ */
+export function analyse(analysis: AnalysisId, task: string, question: AnalyseQuestion): Analysed {
+  const rows = rowsOf(question.records, task);
+  if (rows.length === 0) return { lines: [] };
+  try {
+    return ANALYSES[analysis](rows, question);
+  } catch (error) {
+    if (error instanceof RangeError) return { lines: [{ text: error.message }] };
+    throw error;
+  }
+}
+
+const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion) => Analysed> = {
+  "meter-1": (rows) => meter(rows, null),
+  "meter-2": (rows, { records }) => meter(rows, meterOf(records, 1)),
+  storage,
+  kept,
+  drip: (rows, { spec }) => {
+    const drip = learnDrip(rows.map((r) => ({ atStop: value(r, "atStop"), inCup: value(r, "cup") })));
+    const stop = stopAt(yieldOf(spec), drip);
+    return {
+      lines: [
+        { text: `About ${fix(drip.mean)} ± ${fix(2 * drip.u)} g still fall after the stop.` },
+        {
+          text: `Teach it by stopping at ${fix(stop.grams)} g on the scale, for ${fix(aim(yieldOf(spec)), 0)} g in the cup.`,
+        },
+      ],
+    };
+  },
+  "light-cycle": (rows) => {
+    const stats = cycleStats(cyclesOf(rows));
+    return {
+      lines: [
+        {
+          text: `${stats.cycles} cycles: heats ${fix(stats.on.mean, 0)} ± ${fix(2 * stats.on.sd, 0)} s, rests ${fix(stats.off.mean, 0)} ± ${fix(2 * stats.off.sd, 0)} s.`,
+          verdict: stats.steady ? "holds" : "off",
+        },
+        ...(stats.steady
+          ? []
+          : [
+              {
+                text: "The cycle wanders: a wait against it is not repeatable. Time more cycles, or look at the thermostat.",
+              },
+            ]),
+      ],
+    };
+  },
+  wait: (rows, { records }) => {
+    const cycles = cyclesOf(rowsOf(records, "temperature.cycle"));
+    const advice = nextWait(cycleStats(cycles), triedOf(rows));
+    return { lines: [{ text: `${advice.settled ? "Keep" : "Next: wait"} ${advice.wait} s. ${advice.why}` }] };
+  },
+  flush: (rows, { spec }) => {
+    const target = aim(toleranceFor(spec, "group-temperature") ?? { lower: 91, upper: 96 });
+    const advice = flushFor(triesOf(rows), target);
+    return {
+      lines: [
+        {
+          text: `Flush ${fix(advice.seconds)}${advice.U === null ? "" : ` ± ${fix(advice.U)}`} s for ${fix(target)} °C. ${advice.why}`,
+        },
+      ],
+    };
+  },
+  "second-set-point": (rows, { offset }) => {
+    const row = rows.at(-1)!;
+    if (!offset) return { lines: [{ text: "Read the first set point before." }] };
+    const away = Math.abs(value(row, "set") - offset.setPoint);
+    if (away < 1.5)
+      return { lines: [{ text: `${fix(away)} °C from the first set point is too near to tell: take one 2 °C away.` }] };
+    const second = value(row, "water") - value(row, "set");
+    const { difference, verdict } = secondSetPoint(offset.error, second, Math.hypot(offset.u, offset.u));
+    const said = `Off by ${fix(offset.error)} °C at ${fix(offset.setPoint)}, by ${fix(second)} °C at ${fix(value(row, "set"))}.`;
+    const means = {
+      "an offset": "An offset: it holds at both.",
+      "not an offset": `${fix(Math.abs(difference))} °C apart: no offset does that. Suspect the probe.`,
+      "can't tell": "Too near to tell: read the second once more.",
+    }[verdict];
+    return {
+      lines: [
+        {
+          text: `${said} ${means}`,
+          verdict: verdict === "an offset" ? "holds" : verdict === "not an offset" ? "off" : "can't tell",
+        },
+      ],
+    };
+  },
+  "steam-check": (rows, { altitude }) => {
+    const row = rows.at(-1)!;
+    const air = airPressure(Math.min(5000, Math.max(-500, altitude)));
+    const check = steamCheck({
+      gauge: value(row, "gauge"),
+      uGauge: uOf(row, "gauge", 0.05),
+      celsius: value(row, "celsius"),
+      uCelsius: uOf(row, "celsius", 0.5),
+      air,
+    });
+    const at = `${fix(value(row, "gauge"), 2)} bar on the gauge and ${fix(1000 * air, 0)} mbar of air (${fix(altitude, 0)} m) boil water at ${fix(check.expected)} °C.`;
+    return {
+      lines: [
+        {
+          text: `${at} The thermometer shows ${fix(value(row, "celsius"))}: ${fix(Math.abs(check.difference))} °C ${check.difference < 0 ? "cooler" : "hotter"}, ± ${fix(check.U)} is what both allow.`,
+          verdict: check.agree ? "holds" : "off",
+        },
+        ...check.explanations.map(({ cause, tells }) => ({ text: `${cause}? ${tells}` })),
+      ],
+    };
+  },
+  "steam-power": (rows, { kind }) => {
+    const row = rows.at(-1)!;
+    const power = steamPower({
+      liquid: row.liquid?.choice === "water" ? "water" : "milk",
+      mass: value(row, "mass"),
+      uMass: uOf(row, "mass", 1),
+      from: value(row, "from"),
+      to: value(row, "to"),
+      uTemperature: Math.max(uOf(row, "from", 0.5), uOf(row, "to", 0.5)),
+      seconds: value(row, "seconds"),
+      uSeconds: uOf(row, "seconds", 0.5),
+    });
+    const usual = kind.heavy ? JUG_SECONDS.commercial : JUG_SECONDS.home;
+    return {
+      lines: [
+        { text: `${fix(power.watts, 0)} ± ${fix(2 * power.u, 0)} W of steam.` },
+        {
+          text: `A jug (150 g of milk, 5 to 60 °C) takes about ${fix(power.jug, 0)} s; about ${usual} s are usual for this size.`,
+        },
+      ],
+    };
+  },
+};
+
+function meter(rows: Row[], first: MeterFactor | null): Analysed {
+  const fitted = fitMeter(rows.map((r) => ({ pulses: value(r, "pulses"), grams: value(r, "grams") })));
+  const lines: Analysed["lines"] = [
+    {
+      text: `${fix(fitted.K, 3)} ± ${fix(fitted.U, 3)} pulses per ml, ${fix(fitted.start)} ml at each start.`,
+    },
+    {
+      text: `Runs scatter by ${fix(100 * fitted.repeatability)} %; 2 % are allowed.`,
+      verdict: fitted.verdict,
+    },
+  ];
+  if (first) {
+    const both = compareMeters(first, fitted);
+    const percent = `${fix(100 * Math.abs(both.difference))} ± ${fix(100 * both.U)} %`;
+    lines.push({
+      text:
+        both.verdict === "apart"
+          ? `The groups are ${percent} apart: the meter of group ${both.worn} gives fewer pulses for the same water. Worn or dirty: look at its turbine.`
+          : `Group against group: ${percent} apart${both.verdict === "alike" ? ", alike." : ", one more run each would tell."}`,
+      verdict: both.verdict === "apart" ? "off" : both.verdict === "alike" ? "holds" : "can't tell",
+    });
+  }
+  return { lines, meter: fitted };
+}
+
+function storage(rows: Row[], { card }: AnalyseQuestion): Analysed {
+  const prior = card.buttons === "volume" ? 0.9 : card.buttons === "time" ? 0.1 : 0.5;
+  const test = storageTest(
+    rows.map((r) => ({
+      coffee: r.coffee?.choice === "coffee",
+      seconds: value(r, "seconds"),
+      cup: value(r, "cup"),
+      dose: r.dose?.value,
+    })),
+    prior,
+  );
+  const percent = Math.min(99, Math.max(1, Math.round(100 * test.pVolume)));
+  const said =
+    test.verdict === "volume"
+      ? `It stores volume, ${percent} %.`
+      : test.verdict === "time"
+        ? `It stores seconds, ${100 - percent} %.`
+        : `Volume ${percent} %, seconds ${100 - percent} %.`;
+  return { lines: [{ text: said }, ...(test.next ? [{ text: test.next }] : [])] };
+}
+
+function kept(rows: Row[], question: AnalyseQuestion): Analysed {
+  const { spec, records, card, kind } = question;
+  const fitted = fitKept(rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") })));
+  const dose = figure(records, "grinder.dose") ?? value(rows.at(-1)!, "dose");
+  const back = keptAt(fitted, dose);
+  const tolerance = yieldOf(spec);
+  const lines: Analysed["lines"] = [
+    {
+      text: `Kept: ${fix(fitted.a)} ml + ${fix(fitted.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
+    },
+  ];
+  for (let group = 1; group <= kind.groups; group++) {
+    const fittedMeter = meterOf(records, group);
+    const own = card.programming === "pulses" && fittedMeter ? fittedMeter : null;
+    const p = programmeFor({ tolerance, dose, kept: fitted, meter: own });
+    lines.push({
+      text: `Programme${kind.groups > 1 ? ` group ${group}` : ""}: ${own ? `${p.amount} pulses` : `${fix(p.amount)} ml`} for ${fix(aim(tolerance), 0)} g in the cup. Expect ${fix(p.expected)} ± ${fix(2 * p.u)} g, ${Math.min(99, Math.round(100 * p.pInside))} % of shots inside.`,
+    });
+  }
+  return { lines };
+}
+
+function yieldOf(spec: readonly SpecLine[]): Tolerance {
+  return toleranceFor(spec, "yield") ?? { lower: 34, target: 36, upper: 38 };
+}
+
+function meterOf(records: SheetRecords, group: number): MeterFactor | null {
+  const rows = rowsOf(records, `volumes.meter.${group}`);
+  try {
+    return fitMeter(rows.map((r) => ({ pulses: value(r, "pulses"), grams: value(r, "grams") })));
+  } catch {
+    return null;
+  }
+}
+
+/** Each group’s meter as far as it has been fitted on this sheet. */
+export function metersOf(records: SheetRecords): ({ K: number; u: number } | null)[] {
+  return [1, 2].map((group) => {
+    const fitted = meterOf(records, group);
+    return fitted && { K: fitted.K, u: Math.max(fitted.u, 0.01 * USUAL_METER.K) };
+  });
+}
+
+const cyclesOf = (rows: Row[]) => rows.map((r) => ({ on: value(r, "on"), off: value(r, "off") }));
+const triesOf = (rows: Row[]) => rows.map((r) => ({ seconds: value(r, "seconds"), celsius: value(r, "celsius") }));
+const triedOf = (rows: Row[]) =>
+  rows.map((r) => ({ wait: value(r, "wait"), taste: (r.taste?.choice ?? "balanced") as Taste }));
+
+/** The steps of a plan as the sheet’s records have it now; null while something is missing, which the message says. */
+export function planOf(plan: PlanId, { records, spec }: AnalyseQuestion): { steps: PlanStep[] } | { missing: string } {
+  if (plan === "steam") return { steps: steamPlan(figure(records, "steam.heat-up") ?? 80) };
+  if (plan === "flush") {
+    const target = aim(toleranceFor(spec, "group-temperature") ?? { lower: 91, upper: 96 });
+    return { steps: flushPlan(flushFor(triesOf(rowsOf(records, "temperature.flush")), target).seconds) };
+  }
+  const cycles = cyclesOf(rowsOf(records, "temperature.cycle"));
+  if (cycles.length < 2) return { missing: "Time two cycles of the light first." };
+  const stats = cycleStats(cycles);
+  return { steps: cyclePlan(stats, nextWait(stats, triedOf(rowsOf(records, "temperature.wait"))).wait) };
+}

@@ -1,0 +1,98 @@
+import type { SheetQuestion, Station, Task } from "../plan";
+import { WARM, measured, read, station, table, tick } from "./build";
+
+/** Boiler and steam: pressurestat, gauge against thermometer, steam power, the single boiler’s steam plan. */
+
+export function steam({ type, kind, loops }: SheetQuestion): Station | null {
+  if (type === "check" || kind.groups === 0 || kind.id === "K13") return null;
+  const pressurestat = loops.some((l) => l.id === "pressurestat");
+  return station(
+    "steam",
+    "Boiler and steam",
+    pressurestat ? "boiler gauge, jug, thermometer" : "jug, thermometer",
+    [
+      ...(pressurestat
+        ? [
+            {
+              id: "pressurestat",
+              label: "Cut-in and cut-out",
+              hint: "Let it heat once through and note both points.",
+              kind: "loop" as const,
+              loop: "pressurestat" as const,
+            },
+          ]
+        : []),
+      tick("steam.dry", "Dry steam after a purge"),
+      ...(kind.steamGauge
+        ? [
+            table(
+              "steam.check",
+              "Gauge against thermometer",
+              "steam-check",
+              [
+                read("gauge", "Boiler gauge", "pressure", [0, 4], { resolution: 0.05 }),
+                read("celsius", "Thermometer in the steam", "temperature", [60, 160]),
+              ],
+              {
+                hint: "Both at one moment, steam standing still. They must meet on water’s boiling line at this altitude.",
+              },
+            ),
+          ]
+        : []),
+      table(
+        "steam.power",
+        "Steam power",
+        "steam-power",
+        [
+          {
+            name: "liquid",
+            label: "In the jug",
+            type: {
+              kind: "choice",
+              options: [
+                { value: "milk", label: "milk" },
+                { value: "water", label: "water" },
+              ],
+            },
+          },
+          read("mass", "Weighed", "mass", [20, 2000]),
+          read("from", "From", "temperature", [0, 60]),
+          read("to", "To", "temperature", [20, 95]),
+          read("seconds", "Seconds", "time", [1, 300], { resolution: 1 }),
+        ],
+        { hint: "A known mass from and to known temperatures." },
+      ),
+      ...(kind.boiler === "single" ? singleBoiler() : []),
+      { id: "diagnosis.steam", label: "Find the cause", kind: "diagnosis", pattern: "steam", optional: true },
+    ],
+    {
+      cautions: [
+        "hot",
+        ...(pressurestat ? (["live-parts", "pressure-vessel"] as const) : []),
+        ...(kind.boiler === "single" ? (["dry-element"] as const) : []),
+      ],
+      after: [WARM],
+    },
+  );
+}
+
+function singleBoiler(): Task[] {
+  return [
+    measured("steam.heat-up", "From the steam switch to the ready light", "time", {
+      possible: [20, 600],
+      usual: [40, 240],
+      resolution: 1,
+      optional: true,
+      hint: "Timed once: the plan below is made for it. About 80 s are usual.",
+    }),
+    {
+      id: "steam.plan",
+      label: "Steam by the clock",
+      kind: "plan",
+      plan: "steam",
+      optional: true,
+      hint: "Bleed water early to make room for steam, start before the light so that the element stays on.",
+    },
+    tick("steam.refill", "Boiler refilled straight after steaming", { hint: "A dry element burns out." }),
+  ];
+}

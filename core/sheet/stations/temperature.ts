@@ -1,0 +1,118 @@
+import { type SheetRecords, loopRecord } from "../records";
+import type { SheetQuestion, Station, Task } from "../plan";
+import { WARM, read, station, table } from "./build";
+
+/** Temperature at the group: offset where there is a display, timing where there is none. */
+
+export function temperature({ type, kind, loops, schools }: SheetQuestion): Station | null {
+  if (type === "check" || type === "handover" || kind.groups === 0) return null;
+  const offset = loops.some((l) => l.id === "offset");
+  const moved = (r: SheetRecords) => loopRecord(r, "offset").events.includes("move");
+  return station(
+    "temperature",
+    "Temperature at the group",
+    "thin probe in the portafilter",
+    [
+      offset
+        ? {
+            id: "offset",
+            label: "Water against the display",
+            hint:
+              schools.temperatureOffset === "leave"
+                ? "School: left at 0 when inside."
+                : "School: measured and corrected.",
+            kind: "loop",
+            loop: "offset",
+          }
+        : { id: "temperature", label: "Plateau while water flows", kind: "loop", loop: "temperature" },
+      ...(offset
+        ? [
+            table(
+              "temperature.second",
+              "At a second set point, 2 °C away",
+              "second-set-point",
+              [
+                read("set", "Set point", "temperature", [60, 130], { resolution: 0.5 }),
+                read("water", "Plateau", "temperature", [20, 130]),
+              ],
+              { least: 1, when: moved, hint: "An offset holds at both, a faulty probe does not. Set it back after." },
+            ),
+          ]
+        : []),
+      ...(kind.readySign === "light" && kind.boiler === "single" ? lightCycle() : []),
+      ...(kind.boiler === "heat-exchanger" || kind.boiler === "lever" ? flush() : []),
+      {
+        id: "temperature.early",
+        label: "Why it was read before the machine was warm",
+        kind: "text",
+        hint: "Early readings run cool. Read again once it is warm, or say why these must do.",
+        when: (r) => loopRecord(r, offset ? "offset" : "temperature").early,
+      },
+      {
+        id: "diagnosis.temperature",
+        label: "Find the cause",
+        kind: "diagnosis",
+        pattern: "temperature",
+        optional: true,
+      },
+    ],
+    { cautions: ["hot"], after: [WARM] },
+  );
+}
+
+const SECONDS = (name: string, label: string) => read(name, label, "time", [1, 600], { resolution: 1 });
+
+/** No display: the brew moment against the thermostat’s light. */
+function lightCycle(): Task[] {
+  return [
+    table(
+      "temperature.cycle",
+      "Cycle of the light",
+      "light-cycle",
+      [SECONDS("on", "Heating"), SECONDS("off", "Resting")],
+      {
+        hint: "Time the light over two cycles at least: how long it heats, how long it rests.",
+      },
+    ),
+    table(
+      "temperature.wait",
+      "The wait, by taste",
+      "wait",
+      [
+        read("wait", "Waited", "time", [0, 120], { resolution: 1 }),
+        {
+          name: "taste",
+          label: "Taste",
+          type: {
+            kind: "choice",
+            options: [
+              { value: "sour", label: "sour" },
+              { value: "balanced", label: "balanced" },
+              { value: "bitter", label: "bitter" },
+            ],
+          },
+        },
+      ],
+      { hint: "Sour: wait less. Bitter: wait longer." },
+    ),
+    { id: "temperature.plan", label: "Brew by the light", kind: "plan", plan: "light-cycle", optional: true },
+  ];
+}
+
+function flush(): Task[] {
+  return [
+    table(
+      "temperature.flush",
+      "Cooling flush",
+      "flush",
+      [
+        read("seconds", "Flushed", "time", [0, 60], { resolution: 0.5 }),
+        read("celsius", "Water after it", "temperature", [60, 130]),
+      ],
+      {
+        hint: "Idle water in the exchanger boils first. Flush, then read the water: three tries of different lengths fit the line.",
+      },
+    ),
+    { id: "temperature.flush-plan", label: "Flush by the clock", kind: "plan", plan: "flush", optional: true },
+  ];
+}

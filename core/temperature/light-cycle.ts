@@ -1,0 +1,99 @@
+import type { PlanStep } from "./plan-steps";
+
+/** No display: the brew moment is timed against the thermostat's light. */
+
+export interface LightCycle {
+  /** Seconds the element heats. */
+  readonly on: number;
+  /** Seconds it rests. */
+  readonly off: number;
+}
+
+export interface CycleStats {
+  cycles: number;
+  on: { mean: number; sd: number };
+  off: { mean: number; sd: number };
+  /** Spread of a rest as a share of its mean: over 0.25 no wait is repeatable. */
+  spread: number;
+  steady: boolean;
+}
+
+const LEAST_CYCLES = 2;
+const MOST_SPREAD = 0.25;
+
+/** @throws RangeError with fewer than two cycles, or one without a length */
+export function cycleStats(cycles: readonly LightCycle[]): CycleStats {
+  if (cycles.length < LEAST_CYCLES) throw new RangeError("Time two cycles of the light at least.");
+  if (cycles.some((c) => !(c.on > 0 && c.off > 0)))
+    throw new RangeError("A cycle has a heating and a rest, both above 0 s.");
+  const of = (values: number[]) => {
+    const mean = values.reduce((a, b) => a + b, 0) / values.length;
+    return { mean, sd: Math.sqrt(values.reduce((sum, x) => sum + (x - mean) ** 2, 0) / (values.length - 1)) };
+  };
+  const off = of(cycles.map((c) => c.off));
+  const spread = off.sd / off.mean;
+  return { cycles: cycles.length, on: of(cycles.map((c) => c.on)), off, spread, steady: spread <= MOST_SPREAD };
+}
+
+export type Taste = "sour" | "balanced" | "bitter";
+
+export interface Tried {
+  /** Seconds waited after the light changed back. */
+  readonly wait: number;
+  readonly taste: Taste;
+}
+
+/** About 10 s after the light has changed back. Common practice. */
+const FIRST_WAIT = 10;
+const WAIT_STEP = 4;
+
+export interface WaitAdvice {
+  wait: number;
+  why: string;
+  /** A balanced cup stands: nothing to change. */
+  settled: boolean;
+}
+
+/**
+ * The wait before the pump, moved by taste: sour → wait less, bitter → wait longer. Once both sides have been tasted it is halved
+ * between them. Common practice.
+ */
+export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice {
+  const longest = Math.max(0, Math.floor(stats.off.mean - 2 * stats.off.sd));
+  const clamp = (s: number) => Math.round(Math.min(longest, Math.max(0, s)));
+  const last = tried.at(-1);
+  if (!last)
+    return { wait: clamp(FIRST_WAIT), why: "The usual wait to begin with; taste moves it from there.", settled: false };
+  if (last.taste === "balanced")
+    return { wait: last.wait, why: `The last cup was balanced at ${last.wait} s.`, settled: true };
+  // Sour was too cool: it waited too long. Bitter was too hot: too short.
+  const sour = tried.filter((t) => t.taste === "sour").map((t) => t.wait);
+  const bitter = tried.filter((t) => t.taste === "bitter").map((t) => t.wait);
+  const below = Math.max(...bitter);
+  const above = Math.min(...sour);
+  if (sour.length && bitter.length && below < above) {
+    const wait = clamp((below + above) / 2);
+    return {
+      wait,
+      why: `Bitter at ${below} s, sour at ${above} s: between them.`,
+      settled: wait === below || wait === above,
+    };
+  }
+  return last.taste === "sour"
+    ? { wait: clamp(last.wait - WAIT_STEP), why: "Sour: the water was too cool. Wait less.", settled: last.wait === 0 }
+    : {
+        wait: clamp(last.wait + WAIT_STEP),
+        why: "Bitter: the water was too hot. Wait longer.",
+        settled: last.wait >= longest,
+      };
+}
+
+/** Flush until the light changes, wait for it to change back, wait on, brew. Followed as a running timer. */
+export function cyclePlan(stats: CycleStats, wait: number): PlanStep[] {
+  return [
+    { label: "Flush until the light changes: heating begins", seconds: 5, until: "light" },
+    { label: "Wait for the light to change back", seconds: Math.round(stats.on.mean), until: "light" },
+    { label: `Wait ${wait} s more`, seconds: wait },
+    { label: "Pump on: brew now", seconds: 30 },
+  ];
+}

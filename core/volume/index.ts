@@ -1,0 +1,4 @@
+export * from "./meter";
+export * from "./kept";
+export * from "./storage";
+export * from "./programme";
