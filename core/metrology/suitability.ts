@@ -18,11 +18,13 @@ export interface Suitability {
   ratio: number | undefined;
   /** U of two readings at the middle of the tolerance. */
   U: number;
-  /** Largest limit of error that would be fine, and the coarsest standard class that meets it on this span; null when none does. */
+  /** Largest limit of error that would be fine (or at least decide), and the coarsest standard class that meets it on this span; null when none does. */
   wouldDo: { limit: number; percentOfSpan: number | null } | null;
 }
 
 const FINE = 3;
+/** Ratios asked for, the demanding one first. */
+const ASKED = [FINE, 2, 1.25];
 
 /**
  * Whether an instrument is fine enough for a tolerance, said before it is used: the test uncertainty ratio of two readings.
@@ -42,12 +44,14 @@ export function suitability(
   const ratio = half / U;
   const fineness = ratio >= FINE ? "fine" : ratio >= 1 ? "coarse" : "too-coarse";
   if (fineness === "fine") return { fineness, ratio, U, wouldDo: null };
-  // What is left for the instrument's own error once all the rest is taken off.
+  // What is left for the instrument's own error once all the rest is taken off; asked for less where nothing would be left.
   const rest = budget
     .filter((line) => !/class|limit of error|certificate/.test(line.source))
     .reduce((sum, line) => sum + (line.sensitivity * line.u) ** 2, 0);
-  const room = (half / FINE / k) ** 2 - rest;
-  const limit = room > 0 ? Math.sqrt(3 * room) : null;
+  const room = ASKED.filter((asked) => asked > ratio)
+    .map((asked) => (half / asked / k) ** 2 - rest)
+    .find((left) => left > 0);
+  const limit = room === undefined ? null : Math.sqrt(3 * room);
   const span = instrument.highest - instrument.lowest;
   return {
     fineness,

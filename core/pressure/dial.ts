@@ -19,11 +19,12 @@ export type ClockRead = { ok: true; low: number; high: number } | { ok: false; m
 export function parseClock(typed: string): ClockRead {
   const text = typed.trim().toLowerCase().replace(/[’']/g, "'").replace(/\s+/g, " ");
   if (!text) return { ok: false, message: "Say where the needle points, like “half past twelve”." };
-  const between = /^(?:between )?(.+?) (?:and|to|-|–) (.+)$/.exec(text);
-  // "quarter to one" has a "to" of its own.
-  if (between && !/^(?:a )?(?:quarter|\d+)$/.test(between[1]!)) {
-    const low = oneClock(between[1]!);
-    const high = oneClock(between[2]!);
+  const between = /^(between )?(.+?) (and|to|-|–) (.+)$/.exec(text);
+  // "quarter to one" and "5 to 12" have a "to" of their own.
+  const minutes = between && !between[1] && between[3] === "to" && /^(?:a )?(?:quarter|\d+)$/.test(between[2]!);
+  if (between && !minutes) {
+    const low = oneClock(between[2]!);
+    const high = oneClock(between[4]!);
     if (low !== null && high !== null && low <= high) return { ok: true, low, high };
   }
   const one = oneClock(text);

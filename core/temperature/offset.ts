@@ -22,7 +22,7 @@ export function offsetKnob({ step, raises }: NonNullable<ModelCard["offset"]>): 
 
 /** How near water and display must be, °C. Correct: as near as whole degrees get it. Leave: no nearer than coffee can tell. From memory. */
 export const OFFSET_TOLERANCE: Record<SchoolsOf["temperatureOffset"], Required<Tolerance>> = {
-  correct: { lower: -0.8, target: 0, upper: 0.8 },
+  correct: { lower: -1, target: 0, upper: 1 },
   leave: { lower: -1.5, target: 0, upper: 1.5 },
 };
 

@@ -17,7 +17,7 @@ import { answer, commandId, id, reading, who } from "~server/web";
 const HELD = {
   pressure: { what: "9 ± 0.5 bar", tolerance: OPV_TOLERANCE.regulate },
   temperature: {
-    what: "an offset of ± 0.8 °C",
+    what: "an offset of ± 1 °C",
     tolerance: { lower: 93 + OFFSET_TOLERANCE.correct.lower, target: 93, upper: 93 + OFFSET_TOLERANCE.correct.upper },
   },
   mass: { what: "36 ± 2 g", tolerance: { lower: 34, target: 36, upper: 38 } },
@@ -102,8 +102,8 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
           ) : (
             <ul className="divide-y divide-rule border-y-2 border-rule bg-sheet">
               {group.rows.map((row) => (
-                <li key={row.id} className="flex flex-wrap items-center gap-x-6 gap-y-1 px-4 py-2">
-                  <div className="grid min-w-64 flex-1">
+                <li key={row.id} className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_7rem]">
+                  <div className="grid">
                     <Link
                       to={`/kit/${row.id}`}
                       className="inline-flex min-h-9 items-center font-semibold underline decoration-edge underline-offset-4"
@@ -112,7 +112,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
                     </Link>
                     <span className="text-sm text-soft">{[row.place, row.note].filter(Boolean).join(". ")}</span>
                   </div>
-                  <div className="figure grid min-w-48 text-sm">
+                  <div className="figure grid text-sm">
                     <span>
                       {row.span}, to {row.resolution}
                     </span>
@@ -121,7 +121,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
                       {row.table > 0 && `, table of ${row.table}`}
                     </span>
                   </div>
-                  <div className="grid min-w-44 text-sm">
+                  <div className="grid text-sm">
                     <span className={row.tooCoarse ? "font-semibold text-alarm" : ""}>{row.fineness}</span>
                     {row.wouldDo && <span className="text-soft">{row.wouldDo}</span>}
                     <span className={row.late ? "font-semibold" : "text-soft"}>

@@ -19,7 +19,7 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
       </button>
     );
   return (
-    <fetcher.Form method="post" className="flex items-center gap-2">
+    <fetcher.Form method="post" className="grid gap-1">
       <input type="hidden" name="commandId" value={commandId} />
       <input type="hidden" name="id" value={id} />
       <button

@@ -1,0 +1,66 @@
+import { type Instrument, compare, suitability, withinSpan } from ".";
+
+const gauge = (limit: number, resolution = 0.1): Instrument => ({
+  lowest: 0,
+  highest: 16,
+  resolution,
+  error: { form: "limit", limit },
+  repeatability: 0.05,
+});
+const NINE = { lower: 8.5, target: 9, upper: 9.5 };
+
+test("fine, coarse, too coarse: half the tolerance against U, said before it is used", () => {
+  expect(suitability(gauge(0.1), NINE).fineness).toBe("fine");
+  expect(suitability(gauge(0.256), NINE).fineness).toBe("coarse");
+  const bad = suitability(gauge(1), NINE);
+  expect(bad.fineness).toBe("too-coarse");
+  expect(bad.ratio!).toBeLessThan(1);
+});
+
+test("what would do, does; a little more would not", () => {
+  const { wouldDo } = suitability(gauge(1), NINE);
+  expect(suitability(gauge(wouldDo!.limit * 0.99), NINE).fineness).toBe("fine");
+  expect(suitability(gauge(wouldDo!.limit * 1.05), NINE).fineness).toBe("coarse");
+  // EN 837-1 classes on a span of 16 bar: 1.0 is ± 0.16, a little too much; 0.6 is ± 0.096.
+  expect(wouldDo!.limit).toBeLessThan(0.16);
+  expect(wouldDo!.percentOfSpan).toBe(0.6);
+});
+
+test("where its own scatter leaves no room for 3 : 1, what would at least decide is named", () => {
+  const wild = { ...gauge(1), repeatability: 0.25 };
+  const { wouldDo } = suitability(wild, NINE);
+  expect(wouldDo).not.toBeNull();
+  expect(suitability({ ...wild, error: { form: "limit", limit: wouldDo!.limit } }, NINE).ratio!).toBeGreaterThan(1.1);
+  expect(suitability({ ...gauge(0.2), resolution: 2 }, NINE).wouldDo).toBeNull();
+});
+
+test("a one-sided tolerance asks nothing; a certificate’s table does not stand in the way", () => {
+  expect(suitability(gauge(0.2), { upper: 6 })).toMatchObject({ fineness: "open", ratio: undefined });
+  expect(
+    suitability(
+      {
+        ...gauge(0.1),
+        corrections: [
+          [0, 0],
+          [4, 0.1],
+        ],
+      },
+      NINE,
+    ).fineness,
+  ).toBe("fine");
+});
+
+test("two instruments: agree inside both uncertainties (E_n of ISO 13528), disagree beyond", () => {
+  expect(compare({ value: 9, U: 0.2 }, { value: 9.2, U: 0.2 })).toMatchObject({
+    agree: true,
+    difference: expect.closeTo(0.2, 9),
+  });
+  const apart = compare({ value: 9, U: 0.2 }, { value: 9.6, U: 0.2 });
+  expect(apart.agree).toBe(false);
+  expect(apart.En).toBeCloseTo(0.6 / Math.hypot(0.2, 0.2), 9);
+  expect(compare({ value: 9, U: 0 }, { value: 9, U: 0 }).agree).toBe(true);
+});
+
+test("the span includes its ends", () => {
+  expect([0, 16, -0.1, 16.1].map((x) => withinSpan(gauge(0.1), x))).toEqual([true, true, false, false]);
+});
