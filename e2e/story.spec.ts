@@ -41,7 +41,7 @@ test("by mouse: from the bench to the owner's page", async ({ page, browser }) =
   await expect(page.getByText(/Turn the screw .* clockwise\./)).toBeVisible();
   await expect(page.getByText(/Expect [89]\.\d bar ± .*% it holds\./)).toBeVisible();
   await page.getByText("Why", { exact: true }).click();
-  await expect(page.getByText(/has not shown its response yet/)).toBeVisible();
+  await expect(page.getByText(/has not shown its response in this job yet/)).toBeVisible();
   await expectAccessible(page);
 
   expect(await adjust(page, machine)).toBeLessThanOrEqual(2);
@@ -239,7 +239,7 @@ test("a stuck valve ends in a named fault, and the owner reads it", async ({ pag
     await read(page, machine.shows());
   }
   await expect(fault).toBeVisible();
-  await expect(page.getByText(/Valve stuck or leaking \d+ %/)).toBeVisible();
+  await expect(page.getByText(/Valve stuck or without effect \d+ %/)).toBeVisible();
   await page.getByLabel("What you found, for the report").fill("No water at the outlet.");
   await page.getByRole("button", { name: "End adjusting with this fault" }).click();
   await expect(page.getByText("ended with a fault", { exact: true })).toBeVisible();

@@ -4,9 +4,10 @@ import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
 import { randomLcg } from "d3-random";
 import { randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
-import type { KindId } from "../core/kind";
+import type { KindId, ModelCard } from "../core/kind";
+import type { TaskValue } from "../core/sheet";
 import { connect } from "../db/client";
-import { account, machine, model, owner, site } from "../db/schema";
+import { account, entry, job, machine, model, note as notes, owner, site, tick, timer } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
 
 export { expect };
@@ -43,7 +44,10 @@ export async function signIn(page: Page, email = LEAD) {
 const db = process.env.DATABASE_URL ? connect(process.env.DATABASE_URL) : undefined;
 
 /** A machine of a kind that no other test works on, in the demo's first workshop. Returns its serial. */
-export async function freshMachine(kind: KindId): Promise<string> {
+export async function freshMachine(
+  kind: KindId,
+  more: { altitude?: number; card?: Partial<ModelCard> } = {},
+): Promise<string> {
   if (!db) throw new Error("DATABASE_URL must name the database behind BASE_URL.");
   const [lead] = await db.select({ workshopId: account.workshopId }).from(account).where(eq(account.email, LEAD));
   const { workshopId } = lead!;
@@ -58,9 +62,17 @@ export async function freshMachine(kind: KindId): Promise<string> {
     opvResponse: 2,
     opvResponseSd: 0.7,
     opvRaises: "clockwise",
+    card: more.card ?? {},
   });
   await db.insert(owner).values({ id: ownerId, workshopId, name: "Somebody" });
-  await db.insert(site).values({ id: siteId, workshopId, ownerId, name: `Bench place ${serial}`, town: "Merrowhaven" });
+  await db.insert(site).values({
+    id: siteId,
+    workshopId,
+    ownerId,
+    name: `Bench place ${serial}`,
+    town: "Merrowhaven",
+    altitude: more.altitude ?? 0,
+  });
   await db.insert(machine).values({ id: randomUUID(), workshopId, modelId, siteId, serial, gaugePlace: "none" });
   return serial;
 }
@@ -148,6 +160,62 @@ export async function dueIn(page: Page, task: string, seconds: number) {
   });
 }
 
+/**
+ * Starts a job by its form and puts on record, without the screen, what leads to the station the test is about: the look over,
+ * ticks, entries, stations left out, and a machine that has warmed up.
+ */
+export async function begin(
+  page: Page,
+  serial: string,
+  type: string,
+  done: { ticks?: string[]; skips?: string[]; entries?: [string, TaskValue][]; warm?: boolean },
+) {
+  await startJob(page, serial, type);
+  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  const [row] = await db!.select().from(job).where(eq(job.id, jobId));
+  const record = () => ({ id: randomUUID(), jobId, by: row!.startedBy });
+  const text = (words: string): TaskValue => ({ form: "text", text: words });
+  await db!.insert(notes).values({ ...record(), station: "look-over", area: "", text: "No damage seen." });
+  const entries: [string, TaskValue][] = [
+    ["look-over.accessories", text("All there.")],
+    ["look-over.damage", { form: "choice", choice: "none" }],
+    ["water.hardness", { form: "figure", value: 40 }],
+    ...(done.skips ?? []).map((s): [string, TaskValue] => [`skip.${s}`, text("Not part of this test.")]),
+    ...(done.entries ?? []),
+  ];
+  for (const key of ["tools", "heat.on", ...(done.ticks ?? [])]) await db!.insert(tick).values({ ...record(), key });
+  for (const [task, value] of entries) await db!.insert(entry).values({ ...record(), task, value });
+  const ago = (minutes: number) => new Date(Date.now() - 60_000 * minutes);
+  for (const level of done.warm === false ? ["boiler-ready"] : ["boiler-ready", "machine-warm"])
+    await db!.insert(timer).values({
+      ...record(),
+      task: `warm.${level}`,
+      label: level,
+      at: ago(60),
+      dueAt: ago(20),
+      endedAt: ago(20),
+      endedBy: row!.startedBy,
+      outcome: "done",
+    });
+  await db!
+    .update(job)
+    .set({ revision: sql`${job.revision} + 1` })
+    .where(eq(job.id, jobId));
+  await page.reload();
+}
+
+/** Puts the settling wait of the last change behind this page's job. */
+export async function letSettle(page: Page, minutes: number) {
+  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  await db!.transaction(async (tx) => {
+    await tx.execute(sql`SET LOCAL session_replication_role = replica`);
+    await tx.execute(sql`UPDATE adjustment SET at = at - make_interval(mins => ${minutes}) WHERE job_id = ${jobId}`);
+    await tx.execute(sql`UPDATE reading SET at = at - make_interval(mins => ${minutes}) WHERE job_id = ${jobId}`);
+    await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
+  });
+  await page.reload();
+}
+
 /** Gets a fresh sheet to its first reading. */
 export async function toAsFound(page: Page, serial: string) {
   await startService(page, serial);
@@ -170,10 +238,11 @@ export function valve(twin: Partial<ValveTwin> = {}): RunningValve & { shows(): 
   return { ...running, shows: () => running.read().toFixed(1) };
 }
 
-export async function read(page: Page, figure: string) {
+export async function read(page: Page, figure: string, { field = "The gauge shows", returned = "" } = {}) {
   const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
   const before = await lines.count();
-  await page.getByLabel("The gauge shows").fill(figure);
+  if (returned) await page.getByLabel("Water back through the valve").selectOption({ label: returned });
+  await page.getByLabel(field, { exact: true }).fill(figure);
   await page.getByRole("button", { name: "Note it" }).click();
   await expect(lines).toHaveCount(before + 1);
 }

@@ -272,7 +272,7 @@ describe("said in words", () => {
     const said = say([read(8), read(8.1)]);
     expect(said.headline).toMatch(/^Turn the valve 0\.\d+ turn clockwise\.$/);
     expect(said.expect).toMatch(/^Expect \d\.\d bar ± \d\.\d bar\. \d+ % it holds\.$/);
-    expect(said.why.join(" ")).toMatch(/2 readings.*not shown its response yet/);
+    expect(said.why.join(" ")).toMatch(/2 readings.*not shown its response in this job yet/);
   });
 
   test.each([

@@ -34,7 +34,7 @@ export function explain(
   if (!belief) return { headline: "Take the first reading.", expect: "Nothing is known of this machine yet.", why: [] };
   return {
     headline: headlineOf(action, words),
-    expect: expectOf(action, belief, words),
+    expect: expectOf(action, belief, about.knob, words),
     why: [...whyOf(action, belief, about.knob, words), ...learntOf(belief, about, words)],
   };
 }
@@ -62,20 +62,22 @@ function headlineOf(action: Action, words: Wording): string {
   return action.kind === "recheck" ? RECHECKS[action.reason] : FAULTS[action.fault];
 }
 
-function expectOf(action: Action, belief: Belief, words: Wording): string {
+function expectOf(action: Action, belief: Belief, knob: Knob, words: Wording): string {
   if (action.kind === "move" && action.purpose === "separate-faults")
     return `A sound one falls to about ${words.value(action.expected.value)}. If nothing moves, it is stuck.`;
   if (action.kind === "move") {
     const { value, sd, pInside } = action.expected;
     return `Expect ${words.value(value)} ± ${words.spread(2 * sd)}. ${percent(pInside)} it holds.`;
   }
-  if (action.kind === "fault") return causesOf(action.causes);
+  if (action.kind === "fault") return causesOf(action.causes, knob);
+  if (action.kind === "recheck" && action.reason === "unsettled")
+    return `${percent(belief.pStale)} likely that it still shows the value from before.`;
   return `Now at ${words.value(belief.value)} ± ${words.spread(2 * belief.sd)}. ${percent(belief.pInside)} it holds.`;
 }
 
-function causesOf(causes: readonly Cause[]): string {
+function causesOf(causes: readonly Cause[], knob: Knob): string {
   const names: Record<FaultKind, string> = {
-    stuck: "knob stuck or without effect",
+    stuck: `${knob.name} stuck or without effect`,
     ceiling: "the supply gives no more",
     reversed: "turned or built the other way",
     "step-too-coarse": "step too coarse",
@@ -91,9 +93,7 @@ function whyOf(action: Action, belief: Belief, knob: Knob, words: Wording): stri
   if (action.kind === "move" && action.purpose === "separate-faults")
     return ["Raising it changed nothing. Lowering it tells a stuck knob from a supply at its limit."];
   if (action.kind === "recheck" && action.reason === "unsettled")
-    return [
-      `${percent(belief.pStale)} likely that the last reading still shows the old value. A move on top of it would be a guess.`,
-    ];
+    return ["A first reading after a change often equals the last one. A move on top of it would be a guess."];
   if (action.kind === "recheck" && action.reason === "contradiction")
     return [
       `All that was seen before points to about ${words.value(belief.value)}. One more reading says which is right.`,

@@ -156,10 +156,22 @@ function present(state: State): { mean: number; variance: number } {
   return { mean: sum, variance: Math.max(squares - sum * sum, 1e-12) };
 }
 
+/**
+ * The state with the last reading taken at its word. A slip is a small chance of something far away: it belongs into decisions, but a
+ * spread that is told to a person is that of the reading they took.
+ */
+function trusting(state: State): State {
+  const sound = state.hypotheses.filter((h) => !h.lastSlip);
+  const mass = sound.reduce((sum, h) => sum + h.weight, 0);
+  if (mass < 0.5) return state;
+  return { ...state, hypotheses: sound.map((h) => ({ ...h, weight: h.weight / mass })) };
+}
+
 export function beliefOf(state: State): Belief {
   const { hypotheses, tolerance, events, knob, uCommon } = state;
   const sum = (f: (h: Hypothesis) => number) => hypotheses.reduce((total, h) => total + h.weight * f(h), 0);
-  const { mean, variance } = present(state);
+  const { mean } = present(state);
+  const { variance } = present(trusting(state));
   const lower = tolerance.lower ?? -Infinity;
   const normal = sum((h) => (h.mode === "normal" ? 1 : 0));
   const response =
@@ -185,7 +197,7 @@ export function beliefOf(state: State): Belief {
 
 /** The true value after a move, if the knob works as said. */
 export function expectedAfter(state: State, amount: number): Expected {
-  const { mean, variance } = responsive(state, amount);
+  const { mean, variance } = responsive(trusting(state), amount);
   const total = variance + state.uCommon ** 2;
   const p = state.hypotheses.reduce((sum, h) => {
     const after = h.mode === "stuck" ? h.m : shifted(h, amount);

@@ -5,6 +5,7 @@ import { type Tolerance, aim } from "../metrology";
 import { type SpecLine, toleranceFor } from "../spec";
 import {
   type PlanStep,
+  SECOND_AWAY,
   type Taste,
   cyclePlan,
   cycleStats,
@@ -27,7 +28,7 @@ import {
   storageTest,
 } from "../volume";
 import type { AnalysisId, PlanId } from "./plan";
-import { type Cell, type SheetRecords, figure, rowsOf } from "./records";
+import { type Cell, type SheetRecords, figure, loopRecord, rowsOf } from "./records";
 
 /** What the rows of a table say, worked out and in words. */
 export interface Analysed {
@@ -42,8 +43,6 @@ export interface AnalyseQuestion {
   /** m above the sea */
   readonly altitude: number;
   readonly records: SheetRecords;
-  /** Last reading of the offset loop: water less display, °C, its set point, and the uncertainty a repeat would draw anew. */
-  readonly offset?: { error: number; setPoint: number; u: number } | null;
 }
 
 type Row = Readonly<Record<string, Cell>>;
@@ -117,28 +116,20 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion) => A
       ],
     };
   },
-  "second-set-point": (rows, { offset }) => {
-    const row = rows.at(-1)!;
-    if (!offset) return { lines: [{ text: "Read the first set point before." }] };
-    const away = Math.abs(value(row, "set") - offset.setPoint);
-    if (away < 1.5)
+  "second-set-point": (_, { records }) => {
+    const second = secondOf(records);
+    if (!second) return { lines: [{ text: "Read the first set point before." }] };
+    const { first, error, set, away, check } = second;
+    if (!check)
       return { lines: [{ text: `${fix(away)} °C from the first set point is too near to tell: take one 2 °C away.` }] };
-    const second = value(row, "water") - value(row, "set");
-    const { difference, verdict } = secondSetPoint(offset.error, second, Math.hypot(offset.u, offset.u));
-    const said = `Off by ${fix(offset.error)} °C at ${fix(offset.setPoint)}, by ${fix(second)} °C at ${fix(value(row, "set"))}.`;
+    const said = `Off by ${fix(first.value)} °C at ${fix(first.setPoint)}, by ${fix(error)} °C at ${fix(set)}.`;
     const means = {
       "an offset": "An offset: it holds at both.",
-      "not an offset": `${fix(Math.abs(difference))} °C apart: no offset does that. Suspect the probe.`,
+      "not an offset": `${fix(Math.abs(check.difference))} °C apart: no offset does that. Suspect the probe.`,
       "can't tell": "Too near to tell: read the second once more.",
-    }[verdict];
-    return {
-      lines: [
-        {
-          text: `${said} ${means}`,
-          verdict: verdict === "an offset" ? "holds" : verdict === "not an offset" ? "off" : "can't tell",
-        },
-      ],
-    };
+    }[check.verdict];
+    const verdict = { "an offset": "holds", "not an offset": "off", "can't tell": "can't tell" } as const;
+    return { lines: [{ text: `${said} ${means}`, verdict: verdict[check.verdict] }] };
   },
   "steam-check": (rows, { altitude }) => {
     const row = rows.at(-1)!;
@@ -184,6 +175,19 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion) => A
     };
   },
 };
+
+/** The newest second set point against the offset as left; null before there is a first one. */
+export function secondOf(records: SheetRecords) {
+  const { last } = loopRecord(records, "offset");
+  const row = rowsOf(records, "temperature.second").at(-1);
+  if (last?.setPoint == null || !row) return null;
+  const first = { value: last.value, setPoint: last.setPoint };
+  const set = value(row, "set");
+  const error = value(row, "water") - set;
+  const away = Math.abs(set - first.setPoint);
+  const check = away < SECOND_AWAY ? null : secondSetPoint(first.value, error, Math.SQRT2 * last.u);
+  return { first, error, set, away, check };
+}
 
 function meter(rows: Row[], first: MeterFactor | null): Analysed {
   const fitted = fitMeter(rows.map((r) => ({ pulses: value(r, "pulses"), grams: value(r, "grams") })));

@@ -149,10 +149,12 @@ function loopDone(task: LoopTask, records: SheetRecords, loops: readonly Loop[])
   if (!loop) return true;
   const record = loopRecord(records, loop.id);
   const runs = readingRuns(record.events);
-  const found = runs.asFound >= loop.needed.found || runs.moves > 0;
+  // Over the limit and no water back: no second reading is asked of a stuck valve.
+  const found = runs.asFound >= loop.needed.found || runs.moves > 0 || record.noReturn;
   const settled = record.faultTaken || record.accepted;
   // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
-  const left = settled && runs.asLeft >= (runs.moves > 0 ? loop.needed.left : loop.needed.found);
+  const needed = record.noReturn ? 1 : runs.moves > 0 ? loop.needed.left : loop.needed.found;
+  const left = settled && runs.asLeft >= needed;
   if (task.kind === "adjust") return settled;
   if (task.kind === "readings") return task.run === "as-found" ? found : left;
   return loop.knob ? found && left : found && runs.asLeft >= loop.needed.found;

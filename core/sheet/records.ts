@@ -46,6 +46,8 @@ export interface LoopRecord {
   readonly early: boolean;
   /** No water returned while the pressure was over its limit. */
   readonly noReturn: boolean;
+  /** The newest reading that counts: its value, its set point where it has one, and what a repeat of it would draw anew. */
+  readonly last: { readonly value: number; readonly setPoint: number | null; readonly u: number } | null;
 }
 
 /** Something timed: a burst, a purge, a level of warm-up. Times in ms. */
@@ -84,6 +86,7 @@ export const NOTHING_READ: LoopRecord = {
   faultTaken: false,
   early: false,
   noReturn: false,
+  last: null,
 };
 
 export function loopRecord(records: Pick<SheetRecords, "loops">, loop: string): LoopRecord {

@@ -158,6 +158,7 @@ async function seedMachine(
     serial: m.serial,
     kind: m.kind,
     machineId,
+    workshopKey,
     workshopId,
     by: idOf(w.accounts[index % w.accounts.length]!.email),
     now: tools.now,

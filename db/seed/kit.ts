@@ -35,7 +35,7 @@ interface KitItem {
   note?: string;
 }
 
-const KIT: readonly KitItem[] = [
+export const KIT: readonly KitItem[] = [
   {
     key: "gauge A",
     name: GAUGE.name,

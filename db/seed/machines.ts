@@ -143,6 +143,41 @@ export const MACHINES: readonly DemoMachine[] = [
     site: "Net Loft Café",
     town: "Merrowhaven",
   },
+  {
+    kind: "K5",
+    maker: "Castellane",
+    model: "Twinset",
+    serial: "CA-T-4432",
+    owner: "Ebba Storm",
+    site: "Lighthouse flat",
+    town: "Saltby",
+  },
+  {
+    kind: "K11",
+    maker: "Halvorsen & Pye",
+    model: "Packet Two",
+    serial: "HP2-1142",
+    owner: "Ropewalk Espresso",
+    site: "Ropewalk Espresso",
+    town: "Eastquay",
+  },
+  // Sisters of one model: what they have shown serves the next.
+  ...(
+    [
+      ["BV-70433", "Tamsin Reef", "Reef & Reef bakery", "Saltby"],
+      ["BV-70461", "Harbour Office", "Harbour office", "Merrowhaven"],
+      ["BV-70502", "Olo Pike", "Pike’s bicycles", "Eastquay"],
+      ["BV-70517", "Marram House", "Marram House", "Hamble End"],
+    ] as const
+  ).map(([serial, owner, site, town]) => ({
+    kind: "K7" as const,
+    maker: "Brandvik",
+    model: "Skerry",
+    serial,
+    owner,
+    site,
+    town,
+  })),
 ];
 
 /** The other workshop's one machine: there to try the wall between them. */

@@ -2,15 +2,18 @@ import { addDays, addMinutes, formatISO } from "date-fns";
 import type { TaskValue } from "../../core/sheet";
 import { USUAL_SCHOOLS } from "../../core/school";
 import type { KindId } from "../../core/kind";
+import type { LoopId } from "../../core/loop";
+import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE } from "../../core/pressure";
 import { pinnedSpec } from "../queries/specs";
 import type { Database } from "../client";
 import * as t from "../schema";
+import { KIT } from "./kit";
 
 /** Whole sheets open on the demo's bench, each cut off at another stage. All invented. */
 
 interface OpenSheet {
-  type: "install" | "service";
+  type: "install" | "service" | "handover";
   complaint: string;
   /** Minutes since it was started. */
   since: number;
@@ -19,10 +22,30 @@ interface OpenSheet {
   entries: [task: string, value: TaskValue, typed?: string][];
   /** Clocks that run: started and due, minutes from now. */
   clocks: [task: string, label: string, started: number, due: number][];
+  /** Clocks that have run out as they should: minutes since they ended. */
+  ended?: [task: string, label: string, ended: number][];
+  /** Readings and moves, in order. */
+  log?: Logged[];
 }
+
+type Logged =
+  | { loop: LoopId; with: string; indicated: number; detail?: t.ReadingDetail; ago: number }
+  | { loop: LoopId; amount: number; typed: string; ago: number };
 
 const text = (words: string): TaskValue => ({ form: "text", text: words });
 const figure = (value: number): TaskValue => ({ form: "figure", value });
+
+const measured = (value: number, u: number) => ({ value, u });
+const row = (cells: Record<string, { value?: number; u?: number; choice?: string }>): TaskValue => ({
+  form: "row",
+  cells,
+});
+const run = (pulses: number, grams: number): TaskValue =>
+  row({ pulses: { value: pulses }, grams: measured(grams, 0.12) });
+
+/** What is done before a service reaches temperature and volumes. */
+const HOT_TICKS = ["tools", "covers", "refit", "heat.on", "steam.dry"];
+const ACCESSORIES: [string, TaskValue] = ["look-over.accessories", text("Single, double and blind basket, tamper.")];
 
 const SHEETS: Record<string, (now: Date) => OpenSheet> = {
   "HPL-0312": (now) => ({
@@ -83,13 +106,96 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
     ],
     clocks: [],
   }),
+  "CA-T-4432": () => ({
+    type: "service",
+    complaint: "Sour since the new beans, and before that too.",
+    since: 75,
+    notes: [["", "Clean. Warm when I came, display at 93."]],
+    ticks: HOT_TICKS,
+    entries: [
+      ACCESSORIES,
+      ["water.hardness", figure(38), "38 ppm"],
+    ],
+    clocks: [],
+    ended: [
+      ["warm.boiler-ready", "Boiler ready", 55],
+      ["warm.machine-warm", "Machine warm", 30],
+    ],
+    log: [
+      { loop: "opv", with: "gauge A", indicated: 8.9, detail: { returned: "seen" }, ago: 27 },
+      { loop: "opv", with: "gauge A", indicated: 8.9, ago: 26 },
+      {
+        loop: "offset",
+        with: "probe T",
+        indicated: 90.9,
+        detail: {
+          setPoint: 93,
+          by: "plateau",
+          recovery: null,
+          curve: [
+            [0, 63.2],
+            [2, 78.4],
+            [4, 86.1],
+            [6, 89.4],
+            [8, 90.6],
+            [10, 90.9],
+            [12, 91.0],
+            [14, 90.9],
+            [16, 91.0],
+            [18, 90.8],
+          ],
+        },
+        ago: 14,
+      },
+      { loop: "offset", amount: 2, typed: "2 plus", ago: 9 },
+      { loop: "offset", with: "probe T", indicated: 91, detail: { setPoint: 93 }, ago: 7 },
+    ],
+  }),
+  "HP2-1142": () => ({
+    type: "handover",
+    complaint: "",
+    since: 50,
+    notes: [["", "Serviced last week. New blend since Monday."]],
+    ticks: ["tools", "heat.on", "steam.dry"],
+    entries: [
+      ACCESSORIES,
+      ["water.hardness", figure(62), "62 ppm"],
+      ["volumes.meter.1", run(60, 31.8)],
+      ["volumes.meter.1", run(120, 61.9)],
+      ["volumes.meter.1", run(200, 101.6)],
+      ["volumes.meter.1", run(120, 61.5)],
+      ["volumes.meter.2", run(60, 34.9)],
+      ["volumes.meter.2", run(120, 68.8)],
+      ["volumes.meter.2", run(200, 113.1)],
+      ["volumes.meter.2", run(120, 68.1)],
+      ["volumes.kept", row({ dose: measured(18, 0.12), water: { value: 61 }, cup: measured(38.2, 0.12) })],
+    ],
+    clocks: [],
+    ended: [
+      ["warm.boiler-ready", "Boiler ready", 25],
+      ["warm.machine-warm", "Machine warm", 10],
+    ],
+    log: [
+      { loop: "pressurestat", with: "boiler", indicated: 1.4, detail: { cutIn: 1.2 }, ago: 20 },
+      { loop: "pressurestat", with: "boiler", indicated: 1.4, detail: { cutIn: 1.2 }, ago: 18 },
+      { loop: "dose-1", with: "scale", indicated: 44.6, ago: 6 },
+    ],
+  }),
 };
 
 /** Opens the demo's sheet for a machine, if it has one. */
 export async function openSheet(
   db: Database,
   idOf: (name: string) => string,
-  m: { serial: string; kind: KindId; machineId: string; workshopId: string; by: string; now: Date },
+  m: {
+    serial: string;
+    kind: KindId;
+    machineId: string;
+    workshopKey: string;
+    workshopId: string;
+    by: string;
+    now: Date;
+  },
 ): Promise<void> {
   const sheet = SHEETS[m.serial]?.(m.now);
   if (!sheet) return;
@@ -110,7 +216,12 @@ export async function openSheet(
     startedAt: addMinutes(m.now, -sheet.since),
   });
   let minute = -sheet.since + 2;
-  const row = (name: string) => ({ id: idOf(`${job} ${name}`), jobId: job, by: m.by, at: addMinutes(m.now, minute++) });
+  const row = (name: string, ago?: number) => ({
+    id: idOf(`${job} ${name}`),
+    jobId: job,
+    by: m.by,
+    at: addMinutes(m.now, ago === undefined ? minute++ : -ago),
+  });
   for (const [i, [area, words]] of sheet.notes.entries())
     await db.insert(t.note).values({ ...row(`note ${i}`), station: "look-over", area, text: words });
   for (const key of sheet.ticks) await db.insert(t.tick).values({ ...row(`tick ${key}`), key });
@@ -124,4 +235,56 @@ export async function openSheet(
       label,
       dueAt: addMinutes(m.now, due),
     });
+  for (const [task, label, ended] of sheet.ended ?? [])
+    await db.insert(t.timer).values({
+      ...row(`ended ${task}`),
+      at: addMinutes(m.now, -sheet.since + 4),
+      task,
+      label,
+      dueAt: addMinutes(m.now, -ended),
+      endedAt: addMinutes(m.now, -ended),
+      endedBy: m.by,
+      outcome: "done",
+    });
+  for (const [i, line] of (sheet.log ?? []).entries()) {
+    const base = { ...row(`log ${i}`, line.ago), sequence: i + 1, loop: line.loop };
+    if ("amount" in line) {
+      await db.insert(t.adjustment).values({ ...base, amount: line.amount, typed: line.typed, advised: line.amount });
+      continue;
+    }
+    const { indicated, detail = {} } = line;
+    const own = line.with === "boiler";
+    const item = own ? BOILER : KIT.find((k) => k.key === line.with)!;
+    const read = measure([indicated], {
+      lowest: item.span[0],
+      highest: item.span[1],
+      resolution: item.resolution,
+      error: item.error,
+      repeatability: item.repeatability,
+      ...("corrections" in item && item.corrections ? { corrections: item.corrections } : {}),
+    });
+    await db.insert(t.reading).values({
+      ...base,
+      instrumentId: own ? idOf(`${m.serial} boiler`) : idOf(`${m.workshopKey} ${line.with}`),
+      place: own ? "boiler" : "group",
+      toGroup: 0,
+      toGroupU: 0,
+      typed: String(indicated),
+      unit: { offset: "C", "dose-1": "g" }[line.loop as string] ?? "bar",
+      indicated,
+      detail,
+      value: read.value - (detail.setPoint ?? 0),
+      u: read.u,
+      uCommon: read.uCommon,
+      budget: read.budget,
+    });
+  }
 }
+
+/** The boiler’s own gauge, as db/own-gauge.ts has it. */
+const BOILER = {
+  span: [0, 3] as [number, number],
+  resolution: 0.05,
+  error: { form: "class" as const, percentOfSpan: 1.6 },
+  repeatability: 0.01,
+};

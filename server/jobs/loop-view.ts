@@ -169,7 +169,7 @@ function finenessWords(s: Suitability, g: GaugeRow, loop: Loop, pressureUnit: st
   const half = s.ratio * s.U;
   const says = s.fineness === "too-coarse" ? "Too coarse to decide" : "Coarse";
   const would = s.wouldDo
-    ? `One with a limit of error of ${show(s.wouldDo.limit)} would do${s.wouldDo.percentOfSpan ? `, class ${s.wouldDo.percentOfSpan} on this span` : ""}.`
+    ? `One with a limit of error of ${show(s.wouldDo.limit)} would do${s.wouldDo.percentOfSpan && g.quantity === "pressure" ? `, class ${s.wouldDo.percentOfSpan} on this span` : ""}.`
     : "None of this resolution would do: take one that reads finer.";
   return `${says}: it knows ± ${show(s.U)}, and ± ${show(half)} is to be held. ${would}`;
 }

@@ -131,8 +131,15 @@ function loopStand<R extends ReadingRow, M extends MoveRow>(
       faultTaken: job.findings.some((f) => f.loop === loop.id),
       early: last.some((r) => r.early),
       noReturn,
+      last: lastOf(last.at(-1)),
     },
   };
+}
+
+function lastOf(row: ReadingRow | undefined): LoopRecord["last"] {
+  if (!row) return null;
+  const u = Math.sqrt(Math.max(0, row.u ** 2 - row.uCommon ** 2));
+  return { value: row.value, setPoint: row.detail.setPoint ?? null, u };
 }
 
 /** Over the limit and no water back: the test ends there, whatever turning might still promise. */

@@ -59,7 +59,7 @@ function Frame({
       <text x={WIDTH - PAD.right} y={height - 4} textAnchor="end">
         {xLabel}
       </text>
-      <text x={4} y={PAD.top + 2} dominantBaseline="hanging" className="font-semibold">
+      <text x={PAD.left + 4} y={PAD.top - 2} dominantBaseline="hanging" className="font-semibold">
         {yLabel}
       </text>
     </g>

@@ -135,7 +135,9 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
       {move && !loop.finding && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
       {loop.noReturn || ended ? null : move || fault ? (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read again before turning</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+            {loop.hand?.fractions ? "Read again before turning" : "Read again before changing it"}
+          </summary>
           <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
       ) : (

@@ -170,7 +170,14 @@ function fromFigure(typed: TypedReading, detail: ReadingDetail, refuse: Refuse):
   const { dimension, possible, usual, never } = READS[loop];
   const parsed = parseRange(reading, dimension, unitFor(typed.unit, dimension));
   if (!parsed.ok) {
-    refuse("reading", parsed.problem === "empty" ? (dimension === "pressure" ? "Type what the gauge shows." : "Type what it shows.") : parsed.message);
+    refuse(
+      "reading",
+      parsed.problem === "empty"
+        ? dimension === "pressure"
+          ? "Type what the gauge shows."
+          : "Type what it shows."
+        : parsed.message,
+    );
     return null;
   }
   const { low, high, unit } = parsed;

@@ -107,6 +107,15 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
       ?.scrollIntoView({ behavior: "instant", inline: "start", block: "nearest" });
   }, [measuring, sheet.job.id]);
 
+  // Beside the bench the sheet scrolls by itself: the station in hand is never below the fold.
+  useEffect(() => {
+    const list = zones.current?.querySelector("#sheet");
+    const station = list?.querySelector<HTMLElement>("[data-station-in-hand]");
+    if (!list || !station || list.scrollHeight <= list.clientHeight) return;
+    const top = station.getBoundingClientRect().top - list.getBoundingClientRect().top;
+    if (top > list.clientHeight * 0.55) list.scrollTo({ top: list.scrollTop + top - 120 });
+  }, [sheet.inHand]);
+
   return (
     <main id="main">
       <h1 className="sr-only">

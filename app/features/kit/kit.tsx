@@ -102,7 +102,10 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
           ) : (
             <ul className="divide-y divide-rule border-y-2 border-rule bg-sheet">
               {group.rows.map((row) => (
-                <li key={row.id} className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_7rem]">
+                <li
+                  key={row.id}
+                  className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_7rem]"
+                >
                   <div className="grid">
                     <Link
                       to={`/kit/${row.id}`}

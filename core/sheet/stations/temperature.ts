@@ -1,3 +1,4 @@
+import { secondOf } from "../analyse";
 import { type SheetRecords, loopRecord } from "../records";
 import type { SheetQuestion, Station, Task } from "../plan";
 import { WARM, read, station, table } from "./build";
@@ -37,6 +38,13 @@ export function temperature({ type, kind, loops, schools }: SheetQuestion): Stat
               ],
               { least: 1, when: moved, hint: "An offset holds at both, a faulty probe does not. Set it back after." },
             ),
+            {
+              id: "temperature.probe",
+              label: "No offset does that: what was decided about the probe",
+              kind: "text" as const,
+              hint: "Read the second once more, or say what is done: the report shows it.",
+              when: (r: SheetRecords) => moved(r) && secondOf(r)?.check?.verdict === "not an offset",
+            },
           ]
         : []),
       ...(kind.readySign === "light" && kind.boiler === "single" ? lightCycle() : []),
