@@ -181,11 +181,11 @@ async function tabTo(page: Page, selector: string) {
 
 async function turnOf(button: Locator): Promise<number> {
   const form = button.locator("xpath=ancestor::form");
-  const turns = await form.locator("[name=turns]").inputValue();
+  const turns = await form.locator("[name=amount]").inputValue();
   const way = await form.locator("[name=way]").inputValue();
   const eighths = { "⅛": 1, "¼": 2, "⅜": 3, "½": 4, "⅝": 5, "¾": 6, "⅞": 7 } as Record<string, number>;
   const size = Number(turns.replace(/\D/g, "") || 0) + (eighths[turns.at(-1)!] ?? 0) / 8;
-  return way === "clockwise" ? size : -size;
+  return way === "plus" ? size : -size;
 }
 
 test.describe("on a phone", () => {

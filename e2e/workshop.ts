@@ -7,7 +7,8 @@ import { eq, sql } from "drizzle-orm";
 import type { KindId, ModelCard } from "../core/kind";
 import type { TaskValue } from "../core/sheet";
 import { connect } from "../db/client";
-import { account, entry, job, machine, model, note as notes, owner, site, tick, timer } from "../db/schema";
+import { ownGauge } from "../db/own-gauge";
+import { account, entry, instrument, job, machine, model, note as notes, owner, site, tick, timer } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
 
 export { expect };
@@ -46,7 +47,7 @@ const db = process.env.DATABASE_URL ? connect(process.env.DATABASE_URL) : undefi
 /** A machine of a kind that no other test works on, in the demo's first workshop. Returns its serial. */
 export async function freshMachine(
   kind: KindId,
-  more: { altitude?: number; card?: Partial<ModelCard> } = {},
+  more: { altitude?: number; card?: Partial<ModelCard>; ownGauge?: boolean } = {},
 ): Promise<string> {
   if (!db) throw new Error("DATABASE_URL must name the database behind BASE_URL.");
   const [lead] = await db.select({ workshopId: account.workshopId }).from(account).where(eq(account.email, LEAD));
@@ -73,7 +74,10 @@ export async function freshMachine(
     town: "Merrowhaven",
     altitude: more.altitude ?? 0,
   });
-  await db.insert(machine).values({ id: randomUUID(), workshopId, modelId, siteId, serial, gaugePlace: "none" });
+  const machineId = randomUUID();
+  const gaugePlace = more.ownGauge ? ("group" as const) : ("none" as const);
+  await db.insert(machine).values({ id: machineId, workshopId, modelId, siteId, serial, gaugePlace });
+  if (more.ownGauge) await db.insert(instrument).values(ownGauge(randomUUID(), workshopId, machineId, "group"));
   return serial;
 }
 

@@ -22,6 +22,7 @@ try {
   const env = { ...process.env, DATABASE_URL: url, BASE_URL: `http://127.0.0.1:${port}` };
   await must("node", ["--import", "tsx", "scripts/bench/pages.ts"], { cwd: root, env });
   await must("node", ["--import", "tsx", "scripts/bench/engine.ts"], { cwd: root, env });
+  await must("node", ["--import", "tsx", "scripts/bench/learning.ts"], { cwd: root, env });
   await end(0);
 } catch (error) {
   console.error(error.message);

@@ -112,10 +112,7 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
     since: 75,
     notes: [["", "Clean. Warm when I came, display at 93."]],
     ticks: HOT_TICKS,
-    entries: [
-      ACCESSORIES,
-      ["water.hardness", figure(38), "38 ppm"],
-    ],
+    entries: [ACCESSORIES, ["water.hardness", figure(38), "38 ppm"]],
     clocks: [],
     ended: [
       ["warm.boiler-ready", "Boiler ready", 55],

@@ -23,7 +23,15 @@ const VIEWS: readonly View[] = [
   { name: "bench", at: "/" },
   { name: "bench-phone", at: "/", phone: true, theme: "dark" },
   { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
-  { name: "sheet-dark", at: /The Gutting Shed.*Next move/, theme: "dark" },
+  { name: "sheet-offset", at: /Lighthouse flat/, theme: "dark" },
+  {
+    name: "sheet-volumes",
+    at: /Ropewalk Espresso/,
+    async before(page) {
+      await page.getByRole("figure").first().scrollIntoViewIfNeeded();
+    },
+  },
+  { name: "kit", at: "/kit" },
   { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
   {
     name: "sheet-water",
@@ -38,7 +46,6 @@ const VIEWS: readonly View[] = [
   { name: "sheet-look-over", at: /Rowing club bar.*Look over/ },
   { name: "machine", at: /BV-70418/ },
   { name: "register", at: "/register" },
-  { name: "add-machine", at: "/machines/new" },
   { name: "library", at: "/library" },
   { name: "kind", at: "/library/kinds/K11" },
   {

@@ -61,19 +61,28 @@ export async function learntFor(
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
 export async function keepResponses(tx: Transaction, row: SheetRow, at: Date): Promise<void> {
   const stand = standOf(row);
-  const { id: modelId } = row.machine.model;
   for (const { loop, entries, record } of stand.loops) {
     if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
     const { direction, scatter = 0, backlash = 0 } = loop.knob;
     const shown = shownResponse(adjustEvents(entries, loop), direction, { scatter, backlash });
     if (!shown) continue;
-    await tx
-      .insert(response)
-      .values({ jobId: row.id, loop: loop.id, machineId: row.machineId, modelId, ...shown, at })
-      .onConflictDoNothing();
-    await addToMachine(tx, { loop: loop.id, machineId: row.machineId, modelId, ...shown, at });
-    await relearn(tx, row.machine.model, loop.id, at);
+    await learnFrom(tx, row.machine.model, { jobId: row.id, loop: loop.id, machineId: row.machineId, ...shown, at });
   }
+}
+
+type ShownRow = Omit<typeof response.$inferInsert, "modelId" | "at"> & { at: Date };
+
+/** One more thing shown: kept, added to its machine’s figure, and its model’s prior worked out again. */
+export async function learnFrom(tx: Transaction, of: ModelRow, shown: ShownRow): Promise<void> {
+  const kept = await tx
+    .insert(response)
+    .values({ ...shown, modelId: of.id })
+    .onConflictDoNothing()
+    .returning({ jobId: response.jobId });
+  // A job teaches once, however often it is asked.
+  if (kept.length === 0) return;
+  await addToMachine(tx, { ...shown, modelId: of.id });
+  await relearn(tx, of, shown.loop, shown.at);
 }
 
 async function addToMachine(
@@ -103,12 +112,7 @@ async function addToMachine(
 }
 
 /** One model’s knob, worked out again from one figure per machine. */
-export async function relearn(
-  db: Queries & Pick<Database, "insert">,
-  row: ModelRow,
-  loop: LoopId,
-  at: Date,
-): Promise<void> {
+async function relearn(db: Queries & Pick<Database, "insert">, row: ModelRow, loop: LoopId, at: Date): Promise<void> {
   const start = startOf(row)[loop];
   if (!start) return;
   const machines = await db

@@ -67,7 +67,9 @@ export function addReading(target: Target, input: ReadingInput) {
     const { indicated, resolution } = shownOn(stand, input, gauge.resolution);
     if (indicated > gauge.highest || indicated < gauge.lowest)
       throw new Refused(
-        `This instrument goes from ${gauge.lowest} to ${gauge.highest}. It can’t have shown that.`,
+        gauge.quantity === "pressure"
+          ? `This gauge goes from ${gauge.lowest} to ${gauge.highest} bar. It can’t have shown that.`
+          : `This instrument goes from ${gauge.lowest} to ${gauge.highest}. It can’t have shown that.`,
         "reading",
       );
     const sat = { place: place.at, toGroup: place.toGroup, toGroupU: place.u };

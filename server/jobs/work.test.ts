@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { eq, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { sheetRow } from "../../db/queries/jobs";
 import { findMachines } from "../../db/queries/register";
-import { entry, job, machine, model, timer, workshop } from "../../db/schema";
+import { entry, instrument, job, machine, model, timer, workshop } from "../../db/schema";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { tasksNow } from "../../core/sheet";
 import type { SignedIn } from "../auth";
@@ -16,7 +16,7 @@ import { personOf } from "./person-of";
 import { standOf } from "./stand";
 import { startJob } from "./start";
 import { endTimer, startTimer } from "./clocks";
-import { addEntry, addTick, chooseSchools, followKind, skipStation } from "./work";
+import { addEntry, addEvidence, addRow, addTick, chooseSchools, followKind, skipStation, strike } from "./work";
 
 /** The sheet's tasks on the demo's database: what is taken, what is refused, and what happens once however often it is sent. */
 
@@ -246,4 +246,70 @@ test("every task on the demo's open sheets has words for what was recorded", asy
   const stand = standOf((await sheetRow(db, lead.workshop.id, lever!.id))!);
   const known = new Set(stand.plan.flatMap((s) => tasksNow(s, stand.records).map((t) => t.id)));
   for (const task of stand.records.values.keys()) expect(known.has(task)).toBe(true);
+});
+
+describe("rows, evidence and instruments", () => {
+  const row = (task: string, cells: Record<string, string>, instruments: Record<string, string> = {}) => ({
+    task,
+    cells,
+    instruments,
+    unit: "bar",
+  });
+  const kitItem = async (name: string) =>
+    (
+      await db
+        .select()
+        .from(instrument)
+        .where(and(eq(instrument.workshopId, lead.workshop.id), eq(instrument.name, name)))
+    )[0]!;
+
+  test("a figure names its instrument, its uncertainty and that it is out of date; another quantity is refused", async () => {
+    const jobId = await begin("Dose", "install");
+    const scale = await kitItem("Bench scale, 0.1 g");
+    const gauge = await kitItem("Portafilter gauge B, class 1.6");
+    await expect(addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: gauge.id }))).rejects.toThrow(
+      "measures something else",
+    );
+    await addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: scale.id }));
+    const [kept] = await db
+      .select()
+      .from(entry)
+      .where(and(eq(entry.jobId, jobId), eq(entry.task, "grinder.dose")));
+    expect(kept!.value).toMatchObject({ form: "figure", value: 18, instrument: scale.name, U: expect.any(Number) });
+    await expect(addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: randomUUID() }))).rejects.toThrow(
+      "Choose an instrument",
+    );
+  });
+
+  test("a row is kept whole or not at all; one taken out counts no more and stays on record", async () => {
+    const jobId = await begin("Packet Two", "handover");
+    await addTick(target(jobId), { key: "tools" });
+    const sheet = async () => standOf((await sheetRow(db, lead.workshop.id, jobId))!);
+    await addEntry(target(jobId), typed("look-over.accessories", "All there."));
+    await addTick(target(jobId), { key: "heat.on" });
+    await endTimer(target(jobId), { task: "warm.boiler-ready", outcome: "done", sure: true });
+    const task = "volumes.meter.1";
+    const rowOf = (pulses: string, grams: string) => row(task, { pulses, grams });
+    await expect(addRow(target(jobId), rowOf("6o", "30"))).rejects.toThrow("whole number");
+    await expect(addRow(target(jobId), rowOf("60", ""))).rejects.toThrow("nothing is typed");
+    await expect(addRow(target(jobId), rowOf("60", "-3"))).rejects.toThrow("can’t be");
+    const odd = randomUUID();
+    await addRow(target(jobId, lead, odd), rowOf("60", "93"));
+    await addRow(target(jobId), rowOf("60", "30.1"));
+    expect((await sheet()).records.values.get(task)).toHaveLength(2);
+    await strike(target(jobId), { entryId: odd, reason: "Jug was not empty." });
+    await expect(strike(target(jobId), { entryId: odd, reason: "Again." })).rejects.toThrow("taken out already");
+    await expect(strike(target(jobId), { entryId: randomUUID(), reason: "No." })).rejects.toThrow("not on this sheet");
+    expect((await sheet()).records.values.get(task)).toHaveLength(1);
+    expect(await db.$count(entry, and(eq(entry.jobId, jobId), eq(entry.task, task)))).toBe(3);
+
+    const alarm = "diagnosis.flow-alarm";
+    await expect(addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "purple" })).rejects.toThrow(
+      "Choose what",
+    );
+    await addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "coffee" });
+    expect((await sheet()).records.values.get(alarm)).toEqual([
+      { form: "evidence", check: "basket", outcome: "coffee" },
+    ]);
+  });
 });

@@ -126,13 +126,13 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
   const found = runs.asFound >= needed.found || runs.moves > 0;
   // Brew pressure has stations of its own for each run; the others do it all in one.
   const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found;
-  const move = turning && advice?.kind === "move" && (loop.id !== "opv" || sheet.inHand === "adjust");
-  const fault = turning && advice?.kind === "fault";
+  const move = turning && advice?.kind === "move" && !loop.finding && (loop.id !== "opv" || sheet.inHand === "adjust");
+  const fault = turning && advice?.kind === "fault" && !loop.finding;
   const ended = loop.finding !== null && runs.asLeft >= needed.left;
   return (
     <>
       {loop.adjustable && (turning || loop.noReturn) && <NextMove sheet={sheet} loop={loop} newId={newId} />}
-      {move && !loop.finding && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
+      {move && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
       {loop.noReturn || ended ? null : move || fault ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">

@@ -103,10 +103,15 @@ function StationDot({ number, station, open }: { number: number; station: Statio
   );
 }
 
+/** What can be looked at again, or added to, once its station is done. */
+function hasMore(task: StationView["tasks"][number]): boolean {
+  return task.lines.length > 0 || (task.table?.rows.length ?? 0) > 0 || (task.kind === "loop" && task.done);
+}
+
 /** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */
 function StationLine({ station, sheet, newId }: { station: StationView } & StationProps) {
   const openable = sheet.job.state === "open" && (station.state === "ready" || station.state === "running");
-  const again = sheet.job.state === "open" && station.state === "done" && station.tasks.some((t) => t.lines.length > 0);
+  const again = sheet.job.state === "open" && station.state === "done" && station.tasks.some(hasMore);
   return (
     <div className="flex min-h-10 flex-wrap items-center gap-x-3">
       <h3 className={station.state === "done" ? "font-semibold" : openable ? "font-semibold" : "text-soft"}>
