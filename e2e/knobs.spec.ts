@@ -82,13 +82,16 @@ test("the cause is looked for: the check that tells most is named, and two of th
   await read(page, "6.9");
   await atStation(page, "Next move");
   await page.getByText("Find the cause").click();
-  await page.getByRole("button", { name: "below its limits" }).click();
-  const causes = page.getByRole("list", { name: "Causes, likeliest first" });
-  await expect(causes).toBeVisible();
+  // What was read is not asked again.
+  await expect(page.getByRole("list", { name: "Seen so far" })).toContainText(
+    "Static pressure, blind: below its limits (from the readings)",
+  );
   await expect(page.getByText("For the parts list")).toBeHidden();
-  await page.getByRole("button", { name: "little", exact: true }).click();
-  await expect(causes.getByRole("listitem").first()).toContainText(/Inlet starved|Pump worn/);
   await expect(page.getByText("tells most now")).toBeVisible();
+  await page.getByText("Other checks, and seen again").click();
+  await page.getByRole("button", { name: "little", exact: true }).click();
+  const causes = page.getByRole("list", { name: "Causes, likeliest first" });
+  await expect(causes.getByRole("listitem").first()).toContainText(/Inlet starved|Pump worn/);
   await page.getByRole("button", { name: "comes right" }).click();
   await expect(page.getByText("For the parts list: Inlet strainer and hose.")).toBeVisible();
   await expectAccessible(page);

@@ -16,6 +16,7 @@ import { HARDNESS_LIMIT, PURGE_LITRES } from "../../core/water";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { Stand } from "./stand";
 import { analysisOf } from "./analysis";
+import { seenInReadings } from "./evidence";
 import { sayCell, sayValue, saySeconds } from "./words";
 
 export type StationView = ReturnType<typeof stationView>;
@@ -66,7 +67,7 @@ function taskView(task: Task, stand: Stand, row: SheetRow, instruments: readonly
     instruments: task.kind === "figure" ? choices(instruments, task.instrument, task.id) : [],
     table: task.kind === "table" ? tableView(task, stand, row, instruments) : null,
     plan: task.kind === "plan" ? planView(task, stand, row) : null,
-    diagnosis: task.kind === "diagnosis" ? diagnosisView(task, row) : null,
+    diagnosis: task.kind === "diagnosis" ? diagnosisView(task, row, stand) : null,
     options: task.kind === "choice" ? task.options : [],
     many: task.kind === "text" && (task.many ?? false),
     unit: task.kind === "figure" ? baseUnit(task.dimension).symbol : task.kind === "hardness" ? "mg/L CaCO₃" : "",
@@ -183,12 +184,12 @@ function planView(task: Extract<Task, { kind: "plan" }>, stand: Stand, row: Shee
   return "missing" in made ? { missing: made.missing, steps: [] } : { missing: "", steps: made.steps };
 }
 
-function diagnosisView(task: Extract<Task, { kind: "diagnosis" }>, row: SheetRow) {
+function diagnosisView(task: Extract<Task, { kind: "diagnosis" }>, row: SheetRow, stand: Stand) {
   const pattern = PATTERNS[task.pattern];
-  const replaced = new Set(row.entries.map((e) => e.supersedes));
-  const evidence = row.entries.flatMap((e) =>
-    e.task === task.id && e.value.form === "evidence" && !replaced.has(e.id) ? [{ ...e.value, id: e.id }] : [],
-  );
+  const typed = (stand.records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
+  const derived = seenInReadings(task.pattern, stand, row);
+  // What a person saw stands over what the readings say by themselves.
+  const evidence = [...derived, ...typed];
   const { ranked, next, named } = diagnose(pattern, evidence);
   return {
     title: pattern.title,
@@ -200,8 +201,10 @@ function diagnosisView(task: Extract<Task, { kind: "diagnosis" }>, row: SheetRow
       how,
       outcomes,
       seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
+      derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
     })),
     seen: evidence.length,
+    typed: typed.length,
     named: named && { label: named.label, remedy: named.remedy, part: named.part },
   };
 }

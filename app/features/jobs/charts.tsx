@@ -41,7 +41,7 @@ function Frame({
 }) {
   const floor = height - PAD.bottom;
   return (
-    <g className="fill-soft text-[11px]" fontSize={11}>
+    <g className="fill-soft" fontSize={13}>
       {y.ticks(4).map((t) => (
         <g key={t}>
           <path d={`M${PAD.left} ${y(t)}H${WIDTH - PAD.right}`} stroke="var(--rule)" />
@@ -260,7 +260,7 @@ function VisitsChart({ loop, visits }: { loop: LoopView; visits: SheetView["visi
           upper: loop.tolerance.upper === undefined ? undefined : scale(loop.tolerance.upper),
         }}
       />
-      <g className="fill-soft" fontSize={11}>
+      <g className="fill-soft" fontSize={13}>
         {y.ticks(3).map((t) => (
           <text key={t} x={PAD.left - 6} y={y(t)} dy="0.32em" textAnchor="end">
             {y.tickFormat(3)(t)}
@@ -321,7 +321,7 @@ export function MeterChart({
         <circle key={`${p.pulses} ${p.ml}`} cx={x(p.pulses)} cy={y(p.ml)} r={4.5} fill="var(--ink)" />
       ))}
       <path d={`M${PAD.left} ${residual(0)}H${WIDTH - PAD.right}`} stroke="var(--edge)" />
-      <text x={PAD.left - 6} y={residual(0)} dy="0.32em" textAnchor="end" fontSize={11} className="fill-soft">
+      <text x={PAD.left - 6} y={residual(0)} dy="0.32em" textAnchor="end" fontSize={13} className="fill-soft">
         ± {most.toFixed(1)}
       </text>
       {points.map((p) => (

@@ -15,8 +15,10 @@ interface Props {
 /** Something off: causes by likelihood, and the one check that tells most next. Nothing is named on one check alone. */
 export function DiagnosisTask({ task, sheet, newId }: Props) {
   const d = task.diagnosis!;
+  const next = d.checks.find((c) => c.id === d.next);
+  const seen = d.checks.filter((c) => c.seen !== null);
   return (
-    <details open={d.seen > 0 ? true : undefined} className="border-t border-rule">
+    <details open={d.typed > 0 ? true : undefined} className="border-t border-rule">
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
         {task.label}
         <span className="font-normal text-soft">
@@ -31,9 +33,29 @@ export function DiagnosisTask({ task, sheet, newId }: Props) {
             {d.named.part !== "None" && ` For the parts list: ${d.named.part}.`}
           </p>
         )}
-        {d.checks.map((check) => (
-          <Check key={check.id} check={check} next={d.next === check.id} task={task} sheet={sheet} newId={newId} />
-        ))}
+        {next && <Check check={next} next task={task} sheet={sheet} newId={newId} />}
+        {seen.length > 0 && (
+          <ul aria-label="Seen so far" className="grid gap-1">
+            {seen.map((check) => (
+              <li key={check.id} className="text-sm">
+                {check.label}: <strong>{check.outcomes.find((o) => o.id === check.seen)?.label}</strong>
+                {check.derived && <span className="text-soft"> (from the readings)</span>}
+              </li>
+            ))}
+          </ul>
+        )}
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5 text-sm font-semibold">
+            Other checks, and seen again
+          </summary>
+          <div className="grid gap-3">
+            {d.checks
+              .filter((check) => check.id !== d.next)
+              .map((check) => (
+                <Check key={check.id} check={check} next={false} task={task} sheet={sheet} newId={newId} />
+              ))}
+          </div>
+        </details>
       </div>
     </details>
   );
@@ -70,7 +92,7 @@ function Check({ check, next, task, sheet, newId }: Props & { check: Diagnosis["
       <p className="font-semibold">
         {check.label}
         {seen && <span className="font-normal">: {seen.label}</span>}
-        {next && <span className="font-normal text-soft"> · tells most now</span>}
+        {next && <span className="font-normal text-soft">, tells most now</span>}
       </p>
       <p className="text-sm text-soft">{check.how}</p>
       {sheet.job.state === "open" && (
@@ -84,7 +106,7 @@ function Check({ check, next, task, sheet, newId }: Props & { check: Diagnosis["
               value={o.id}
               disabled={entry.busy}
               aria-pressed={check.seen === o.id}
-              className="min-h-11"
+              className="min-h-11 aria-pressed:bg-brass-wash"
             >
               {o.label}
             </Button>

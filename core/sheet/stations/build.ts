@@ -102,9 +102,10 @@ export function read(
   label: string,
   dimension: Dimension,
   possible: readonly [number, number],
-  { resolution = 0.1, optional = false } = {},
+  { resolution = 0.1, optional = false, display = false } = {},
 ): Column {
-  const instrument = READ_WITH[dimension];
+  // What the machine's own display says is read without an instrument.
+  const instrument = display ? undefined : READ_WITH[dimension];
   return {
     name,
     label,

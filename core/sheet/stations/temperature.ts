@@ -8,7 +8,8 @@ import { WARM, read, station, table } from "./build";
 export function temperature({ type, kind, loops, schools }: SheetQuestion): Station | null {
   if (type === "check" || type === "handover" || kind.groups === 0) return null;
   const offset = loops.some((l) => l.id === "offset");
-  const moved = (r: SheetRecords) => loopRecord(r, "offset").events.includes("move");
+  const moved = (r: SheetRecords) =>
+    loopRecord(r, "offset").accepted && loopRecord(r, "offset").events.includes("move");
   return station(
     "temperature",
     "Temperature at the group",
@@ -33,7 +34,7 @@ export function temperature({ type, kind, loops, schools }: SheetQuestion): Stat
               "At a second set point, 2 °C away",
               "second-set-point",
               [
-                read("set", "Set point", "temperature", [60, 130], { resolution: 0.5 }),
+                read("set", "Set point", "temperature", [60, 130], { resolution: 0.5, display: true }),
                 read("water", "Plateau", "temperature", [20, 130]),
               ],
               { least: 1, when: moved, hint: "An offset holds at both, a faulty probe does not. Set it back after." },

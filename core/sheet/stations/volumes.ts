@@ -13,22 +13,22 @@ export function volumes({ type, kind, card, schools }: SheetQuestion): Station |
     "Dose buttons",
     metered ? "scale, jug, pulse count" : "scale, jug",
     [
-      ...(metered ? groups.map((g) => meter(g, two)) : []),
-      ...(card.buttons === "volume" && metered ? [] : [storage()]),
-      ...(schools.teaching === "volume" || metered ? [kept()] : [drip()]),
       ...groups.flatMap((g): Task[] => [
-        measured(`volumes.${g}.single`, `Single${two ? `, group ${g}` : ""}, as found`, "mass", {
-          possible: [0.5, 500],
-          usual: [15, 120],
-          optional: true,
-        }),
         {
           id: `dose-${g}`,
           label: `Double${two ? `, group ${g}` : ""}: as found, set, three shots`,
           kind: "loop",
           loop: g === 1 ? "dose-1" : "dose-2",
         },
+        measured(`volumes.${g}.single`, `Single${two ? `, group ${g}` : ""}, as found`, "mass", {
+          possible: [0.5, 500],
+          usual: [15, 120],
+          optional: true,
+        }),
       ]),
+      ...(metered ? groups.map((g) => meter(g, two)) : []),
+      ...(card.buttons === "volume" && metered ? [] : [storage()]),
+      ...(schools.teaching === "volume" || metered ? [kept()] : [drip()]),
       {
         id: "diagnosis.flow-alarm",
         label: "Flow alarm: find the cause",
