@@ -3,10 +3,11 @@ import { connect, poolOf } from "../db/client";
 import { migrateUp } from "../db/migrate";
 import { sheetRow } from "../db/queries/jobs";
 import { ensureStartingCards } from "../db/queries/specs";
-import { account, workshop } from "../db/schema";
+import { account, job, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { hashPassword } from "../server/auth";
+import { learntFor } from "../server/jobs/learning";
 import { writeSignature } from "../server/jobs/signing";
 
 /** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
@@ -30,6 +31,15 @@ if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).fro
         );
       },
     });
+    // Open jobs begin with what the year has taught, as they would have.
+    for (const open of await tx.query.job.findMany({
+      where: eq(job.state, "open"),
+      with: { machine: { with: { model: true } } },
+    }))
+      await tx
+        .update(job)
+        .set({ learnt: await learntFor(inside, open.machine) })
+        .where(eq(job.id, open.id));
   });
 
 await ensureStartingCards(db);

@@ -169,6 +169,22 @@ function preInfusion({ kind }: LoopQuestion): Loop | null {
   };
 }
 
+const HOW_WHEEL = [
+  "The wheel moves both points together. A band out of its limits is no matter of turning: the pressurestat is worn.",
+  "The wheel sits beside live terminals: switched off and unplugged before it is touched.",
+];
+
+const WHEEL: Hand = {
+  act: "Turn the wheel",
+  unit: { one: "notch", many: "notches" },
+  fractions: false,
+  plus: "up",
+  minus: "down",
+  most: 12,
+  did: "Wheel turned",
+  sign: 1,
+};
+
 function boiler({ kind, card, spec }: LoopQuestion): Loop | null {
   const steam = card.steamPressure ?? toleranceFor(spec, "steam-pressure");
   if (!kind.steamGauge || steam?.lower === undefined || steam.upper === undefined) return null;
@@ -182,22 +198,12 @@ function boiler({ kind, card, spec }: LoopQuestion): Loop | null {
     shows: "At cut-out the gauge shows",
     places: ["boiler"],
     knob: wheel ? pressurestatKnob() : null,
-    hand: {
-      act: "Turn the wheel",
-      unit: { one: "notch", many: "notches" },
-      fractions: false,
-      plus: "up",
-      minus: "down",
-      most: 12,
-      did: "Wheel turned",
-      sign: 1,
-    },
+    hand: wheel ? WHEEL : null,
     tolerance: cutOutTolerance(points),
     with: { band: bandTolerance(points) },
     how: [
       "Let it heat once through: note the pressure where the element comes on, and where it goes off.",
-      "The wheel moves both points together. A band out of its limits is no matter of turning: the pressurestat is worn.",
-      "The wheel sits beside live terminals: switched off and unplugged before it is touched.",
+      ...(wheel ? HOW_WHEEL : []),
     ],
   };
 }

@@ -64,7 +64,12 @@ function taskView(task: Task, stand: Stand, row: SheetRow, instruments: readonly
     ),
     loop: "loop" in task ? task.loop : null,
     /** What it can be read with. */
-    instruments: task.kind === "figure" ? choices(instruments, task.instrument, task.id) : [],
+    instruments:
+      task.kind === "figure"
+        ? choices(instruments, task.instrument, task.id)
+        : task.kind === "hardness"
+          ? choices(instruments, "hardness", task.id)
+          : [],
     table: task.kind === "table" ? tableView(task, stand, row, instruments) : null,
     plan: task.kind === "plan" ? planView(task, stand, row) : null,
     diagnosis: task.kind === "diagnosis" ? diagnosisView(task, row, stand) : null,

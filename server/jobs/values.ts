@@ -40,7 +40,7 @@ export function valueOf(
       if (!task.options.some((o) => o.value === typed)) throw new Refused("Choose one.", "typed");
       return { form: "choice", choice: typed };
     case "hardness":
-      return hardnessOf(input);
+      return { ...hardnessOf(input), ...strips(instrument) };
     case "purge": {
       const litres = quantityOf(input, "volume", "l", [0, 1_000_000], `Type the litres, like 16 L.`) / 1000;
       const before = figure(records, task.id) ?? 0;
@@ -82,6 +82,14 @@ function figureOf(task: Extract<Task, { kind: "figure" }>, input: EntryInput): n
       "sure",
     );
   return value;
+}
+
+/** A tube of strips has a date too. Its step is already the width of what was read. */
+function strips(instrument: InstrumentRow | null) {
+  if (!instrument) return {};
+  if (instrument.quantity !== "hardness") throw new Refused("That instrument measures something else.", "instrumentId");
+  const late = outOfDate(instrument, new Date().toISOString().slice(0, 10));
+  return { instrument: instrument.name, ...(late ? { outOfDate: true } : {}) };
 }
 
 /** A figure read with an instrument: corrected, with its uncertainty. Without one half a step is all that is known. */
@@ -167,7 +175,7 @@ function cellOf(
 
 const HARDEST = 1500;
 
-function hardnessOf(input: EntryInput): TaskValue {
+function hardnessOf(input: EntryInput): Extract<TaskValue, { form: "figure" }> {
   const parsed = parseRange(input.typed, "hardness", unitById(input.unit || "mg/L"));
   if (!parsed.ok)
     throw new Refused(

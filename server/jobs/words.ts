@@ -75,13 +75,14 @@ function sayFigure(task: Task, value: Extract<TaskValue, { form: "figure" }>, { 
     const { low = value.value, high = value.value } = value;
     const { verdict } = judgeHardness(low, high, schools.hardness);
     const figures = low === high ? round(low) : `${round(low)} to ${round(high)}`;
-    return { text: `${figures} mg/L CaCO₃${typed && !/mg|ppm/i.test(typed) ? ` (${typed})` : ""}`, verdict };
+    const own = typed && !/mg|ppm/i.test(typed) ? ` (${typed})` : "";
+    return { text: `${figures} mg/L CaCO₃${own}${late(value)}`, verdict };
   }
   if (task.kind !== "figure") return { text: String(value.value) };
   const unit = unitById(unitsOf(task.dimension)[0]!.id);
-  const { u, U, instrument } = value;
+  const { u, U } = value;
   const plain = formatQuantity(value.value, task.resolution, unit);
-  const text = instrument && U !== undefined ? `${plain} ± ${formatUncertainty(U, task.resolution, unit)}` : plain;
+  const text = `${plain}${U === undefined ? "" : ` ± ${formatUncertainty(U, task.resolution, unit)}`}${late(value)}`;
   if (!task.tolerance) return { text };
   if (u !== undefined && U !== undefined)
     return { text, verdict: judge({ value: value.value, u, U }, task.tolerance, rule).verdict };
@@ -91,6 +92,11 @@ function sayFigure(task: Task, value: Extract<TaskValue, { form: "figure" }>, { 
     text,
     verdict: judge({ value: value.value, u: half / Math.sqrt(3), U: half }, task.tolerance, "simple").verdict,
   };
+}
+
+/** An instrument past its date can be used; the report says so. */
+function late({ outOfDate, instrument }: Extract<TaskValue, { form: "figure" }>): string {
+  return outOfDate ? `, ${instrument}: calibration out of date` : "";
 }
 
 function round(value: number): string {

@@ -126,6 +126,23 @@ export function FigureTask({ task, sheet, newId, unit }: Props) {
             {entry.busy ? "Saving…" : "Note it"}
           </Button>
         </div>
+        {task.instruments.length > 0 && (
+          <label className="flex flex-wrap items-center gap-2 text-sm">
+            Read with
+            <select
+              name="instrumentId"
+              className="min-h-11 min-w-0 rounded-md border-2 border-edge bg-sheet px-2"
+              defaultValue={task.instruments[0]!.id}
+            >
+              {task.instruments.map((g) => (
+                <option key={g.id} value={g.id}>
+                  {g.name}
+                </option>
+              ))}
+              <option value="">something else: no uncertainty is claimed</option>
+            </select>
+          </label>
+        )}
         {(task.hint || tolerance) && (
           <p id={`${typed!.id}-hint`} className="text-sm text-soft">
             {task.hint} {tolerance && `Limits: ${limitsIn(tolerance, task.resolution, shown)}.`}

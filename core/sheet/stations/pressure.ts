@@ -1,6 +1,6 @@
 import { pressureCheck } from "../../pressure";
 import type { HardStop, SheetQuestion, Station, StationId, Task } from "../plan";
-import { LOCAL_RULES, station } from "./build";
+import { LOCAL_RULES, station, tick } from "./build";
 import { type SheetRecords, loopRecord } from "../records";
 
 /** Brew pressure: covers, as found, the next move, as left, and closing up. */
@@ -131,6 +131,14 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
         spring ? "springs, spanner" : kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
         [
           ...(spring ? [confirm("adjust", SWAP)] : []),
+          ...(kind.opv === "isolation-tap"
+            ? [
+                tick("tap.closed", "Isolation tap before the group closed", {
+                  hint: "The valve is set against the closed tap, so that only it and the pump decide.",
+                  when: (r) => !loopRecord(r, "opv").accepted || loopRecord(r, "opv").events.includes("move"),
+                }),
+              ]
+            : []),
           { id: "adjust", label: "Next move", kind: "adjust", loop: "opv" },
           CAUSE,
         ],
@@ -145,7 +153,16 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
         "as-left",
         "As left",
         "gauge",
-        [{ id: "as-left", label: "Readings as left", kind: "readings", loop: "opv", run: "as-left" }],
+        [
+          ...(kind.opv === "isolation-tap"
+            ? [
+                tick("tap.open", "Isolation tap open again", {
+                  when: (r) => loopRecord(r, "opv").events.includes("move"),
+                }),
+              ]
+            : []),
+          { id: "as-left", label: "Readings as left", kind: "readings", loop: "opv", run: "as-left" },
+        ],
         {
           cautions: ["hot"],
           after: [["adjust", "The next move comes first."]],

@@ -1,0 +1,213 @@
+import { randomLcg, randomNormal } from "d3-random";
+import { LOOP_IDS, type LoopId, READS, faultWords, loopsOf, moveWords } from ".";
+import { type AdjustEvent, type FaultKind, type Knob, nextAction } from "../adjust";
+import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
+import { type Tolerance, checkTolerance } from "../metrology";
+import { OPV_TOLERANCE, USUAL_OPV } from "../pressure";
+import { formatTurns } from "../quantity";
+import { USUAL_SCHOOLS } from "../school";
+import { STARTING_CARDS } from "../spec";
+
+const loops = (id: KindId, over: Partial<Parameters<typeof loopsOf>[0]> = {}) =>
+  loopsOf({
+    kind: KINDS[id],
+    card: usualCard(KINDS[id]),
+    schools: USUAL_SCHOOLS,
+    spec: STARTING_CARDS.trade.lines,
+    opv: USUAL_OPV,
+    brew: OPV_TOLERANCE.regulate,
+    ...over,
+  });
+const ids = (id: KindId) => loops(id).map((l) => l.id);
+const loop = (id: KindId, of: LoopId) => loops(id).find((l) => l.id === of)!;
+
+describe.each(KIND_IDS)("loops of a %s", (id) => {
+  test("each once, with limits that are limits, a knob that moves, ranges that hold the target", () => {
+    expect(new Set(ids(id)).size).toBe(ids(id).length);
+    for (const l of loops(id)) {
+      expect(() => checkTolerance(l.tolerance)).not.toThrow();
+      expect(l.knob === null).toBe(l.hand === null);
+      if (l.knob) expect(l.knob.step).toBeGreaterThan(0);
+      const { usual, possible } = READS[l.id];
+      expect(usual[0]).toBeGreaterThanOrEqual(possible[0]);
+      expect(usual[1]).toBeLessThanOrEqual(possible[1]);
+      expect(l.needed.found).toBeGreaterThan(0);
+    }
+  });
+});
+
+describe("the kinds differ where their knobs do", () => {
+  test.each<[KindId, LoopId[]]>([
+    ["K1", ["opv", "temperature", "dose-1"]],
+    ["K5", ["opv", "offset"]],
+    ["K10", ["line-regulator", "pre-infusion", "pressurestat", "temperature"]],
+    ["K11", ["opv", "line-regulator", "pressurestat", "temperature", "dose-1", "dose-2"]],
+    ["K13", ["opv", "temperature", "dose-1"]],
+    ["K14", []],
+  ])("%s: %j", (id, expected) => expect(ids(id)).toEqual(expected));
+
+  test("a screw, a spring, or nothing to turn", () => {
+    expect(loop("K7", "opv").hand!.act).toBe("Turn the screw");
+    expect(loop("K13", "opv").hand!.act).toBe("Fit the spring");
+    const none = loops("K7", { kind: { ...KINDS.K7, opv: "none" } }).find((l) => l.id === "opv")!;
+    expect(none.knob).toBeNull();
+  });
+  test("a boiler with a gauge but no wheel is read only", () => {
+    expect(loop("K8", "pressurestat").knob).toBeNull();
+    expect(loop("K10", "pressurestat").knob).not.toBeNull();
+  });
+  test("a valve that is raised anticlockwise, and an offset that cools when it grows", () => {
+    const anti = loops("K7", { opv: { ...USUAL_OPV, raises: "anticlockwise" } })[0]!;
+    expect(anti.hand!.sign).toBe(-1);
+    const cools = loops("K5", { card: { ...usualCard(KINDS.K5), offset: { step: 1, raises: false } } });
+    expect(cools.find((l) => l.id === "offset")!.knob!.direction).toBe(-1);
+  });
+  test("what was learnt takes the place of what the trade starts with; a fitted meter makes the pulse", () => {
+    expect(loops("K7", { learnt: { opv: { mean: 2.6, sd: 0.2 } } })[0]!.knob!.response).toEqual({ mean: 2.6, sd: 0.2 });
+    const meters = [{ K: 1.9, u: 0.02 }, null];
+    const [one, two] = loops("K11", { meters }).filter((l) => l.id.startsWith("dose"));
+    expect(one!.knob!.response.mean).toBeCloseTo(1 / 1.9, 9);
+    expect(two!.knob!.response.mean).toBeCloseTo(1 / 2, 9);
+  });
+});
+
+describe("moves in words", () => {
+  test.each<[KindId, LoopId, number, string]>([
+    ["K7", "opv", 0.375, "⅜ turn clockwise"],
+    ["K7", "opv", -1.25, "1¼ turns anticlockwise"],
+    ["K13", "opv", -1, "1 step softer"],
+    ["K10", "pressurestat", 3, "3 notches up"],
+    ["K10", "pressurestat", -1, "1 notch down"],
+    ["K11", "dose-1", -16, "16 pulses fewer"],
+    ["K1", "dose-1", 2.5, "2.5 g later"],
+    ["K5", "offset", 1, "1 °C up"],
+  ])("%s %s %p: %s", (kind, id, amount, words) => {
+    const { hand } = loop(kind, id);
+    expect(moveWords(hand!, amount, hand!.fractions ? formatTurns : String)).toBe(words);
+  });
+});
+
+const FAULTS: FaultKind[] = ["stuck", "ceiling", "reversed", "step-too-coarse", "gauge-too-coarse", "end-of-travel"];
+
+test("every fault of every loop says something, has a check, and a line for the parts", () => {
+  for (const id of LOOP_IDS)
+    for (const fault of FAULTS) {
+      const words = faultWords(id, fault);
+      expect(words.says).toMatch(/\.$/);
+      expect(words.checks.length).toBeGreaterThan(0);
+      expect(words.part).not.toBe("");
+    }
+});
+
+/** Machines of a knob that the engine has not seen: how many moves, how often wrong. */
+function simulate(
+  knob: Knob,
+  tolerance: Tolerance,
+  n: number,
+  make: (random: () => number) => { start: number; response: number; noise: number; stale: number },
+) {
+  const random = randomLcg(0.63);
+  const normal = randomNormal.source(random)(0, 1);
+  const tally = { moves: 0, wrong: 0, faults: 0 };
+  for (let i = 0; i < n; i++) {
+    const { start, response, noise, stale } = make(random);
+    let value = start;
+    let before = start;
+    let fresh = false;
+    const events: AdjustEvent[] = [];
+    const read = () => {
+      const shown = fresh && random() < stale ? before : value;
+      fresh = false;
+      events.push({ kind: "reading", value: shown + noise * normal(), u: noise });
+    };
+    read();
+    for (let step = 0; step < 25; step++) {
+      const { action } = nextAction({ knob, tolerance, events });
+      if (action.kind === "fault") {
+        tally.faults++;
+        break;
+      }
+      if (action.kind === "accept") {
+        if (value < (tolerance.lower ?? -Infinity) || value > (tolerance.upper ?? Infinity)) tally.wrong++;
+        break;
+      }
+      if (action.kind === "move") {
+        before = value;
+        value += response * action.amount;
+        events.push(action);
+        fresh = true;
+        tally.moves++;
+      }
+      read();
+    }
+  }
+  return { moves: tally.moves / n, wrong: tally.wrong / n, faults: tally.faults / n };
+}
+
+const between = (random: () => number, a: number, b: number) => a + (b - a) * random();
+
+describe("every knob through the one engine, on machines it has not seen", () => {
+  test("whole-degree offsets with a third of first readings stale: about one move, hardly a wrong yes", () => {
+    const { knob, tolerance } = loop("K5", "offset");
+    const made = simulate(knob!, tolerance, 150, (r) => ({
+      start: between(r, -5, 5),
+      response: between(r, 0.9, 1.1),
+      noise: 0.25,
+      stale: 1 / 3,
+    }));
+    expect(made.moves).toBeLessThan(1.15);
+    expect(made.wrong).toBeLessThanOrEqual(0.02);
+    expect(made.faults).toBeLessThanOrEqual(0.02);
+  });
+  test("pressurestats in notches", () => {
+    const { knob, tolerance } = loop("K10", "pressurestat");
+    const made = simulate(knob!, tolerance, 120, (r) => ({
+      start: between(r, 0.7, 1.7),
+      response: between(r, 0.06, 0.14),
+      noise: 0.02,
+      stale: 0.05,
+    }));
+    expect(made.moves).toBeLessThan(2);
+    expect(made.wrong).toBeLessThanOrEqual(0.02);
+    expect(made.faults).toBeLessThanOrEqual(0.03);
+  });
+  test("pulses to grams with a fitted meter, shots that scatter", () => {
+    const { knob, tolerance } = loops("K11", { meters: [{ K: 2, u: 0.04 }, null] }).find((l) => l.id === "dose-1")!;
+    const made = simulate(knob!, tolerance, 120, (r) => ({
+      start: between(r, 25, 60),
+      response: 1 / between(r, 1.93, 2.07),
+      noise: 1.2,
+      stale: 0,
+    }));
+    expect(made.moves).toBeLessThan(1.6);
+    expect(made.wrong).toBeLessThanOrEqual(0.03);
+  });
+  test("a prior learnt from the model saves moves over the trade’s", () => {
+    const of = (learnt?: { mean: number; sd: number }) => {
+      const { knob, tolerance } = loops("K7", learnt ? { learnt: { opv: learnt } } : {})[0]!;
+      return simulate(knob!, tolerance, 80, (r) => ({
+        start: between(r, 7, 11),
+        response: between(r, 2.9, 3.1),
+        noise: 0.1,
+        stale: 0.01,
+      }));
+    };
+    const usual = of();
+    const learnt = of({ mean: 3, sd: 0.15 });
+    expect(learnt.moves).toBeLessThan(usual.moves);
+    expect(learnt.moves).toBeLessThan(1);
+    expect(learnt.wrong).toBeLessThanOrEqual(0.025);
+  });
+  test("an offset that does nothing, and one with the other sign, are named", () => {
+    const { knob, tolerance } = loop("K5", "offset");
+    const off = (response: number) =>
+      simulate(knob!, tolerance, 40, (r) => ({
+        start: between(r, 2, 5) * (r() < 0.5 ? -1 : 1),
+        response,
+        noise: 0.25,
+        stale: 1 / 3,
+      }));
+    expect(off(0).faults).toBeGreaterThan(0.95);
+    expect(off(-1).faults).toBeGreaterThan(0.95);
+  });
+});
