@@ -26,7 +26,7 @@ const SPREADS = 8;
 /** How much of the spread of knobs at large lies between machines of one model, at most about. */
 const BETWEEN = 0.6;
 /** Beyond this many machines more of them change nothing that matters; the newest are asked. */
-const ENOUGH = 400;
+const ENOUGH = 200;
 
 /**
  * Two-level normal model: machines of a model scatter by τ about its mean μ; what a machine showed scatters about its own response.
@@ -52,26 +52,11 @@ export function poolModel(shown: readonly MachineShown[], start: Response): Pool
   let mean = 0;
   let squares = 0;
   let between = 0;
-  let best = -Infinity;
-  const logs: number[] = [];
-  for (const mu of mus)
-    for (const tau of taus) {
-      let log = -0.5 * ((mu - start.mean) / start.sd) ** 2 - 0.5 * (tau / (BETWEEN * start.sd)) ** 2;
-      for (const { value, sd } of used) {
-        const d2 = (value - mu) ** 2;
-        const v = tau * tau + sd * sd;
-        const w = odd + sd * sd;
-        log += Math.log(
-          ((1 - ODD) / Math.sqrt(v)) * Math.exp((-0.5 * d2) / v) + (ODD / Math.sqrt(w)) * Math.exp((-0.5 * d2) / w),
-        );
-      }
-      logs.push(log);
-      if (log > best) best = log;
-    }
-  let i = 0;
+  const logs = logPosterior(mus, taus, used, start, odd);
+  const best = logs.reduce((a, b) => Math.max(a, b), -Infinity);
   for (const [m, mu] of mus.entries())
     for (const [t, tau] of taus.entries()) {
-      const weight = Math.exp(logs[i++]! - best) * width(mus, m) * width(taus, t);
+      const weight = Math.exp(logs[t * mus.length + m]! - best) * width(mus, m) * width(taus, t);
       total += weight;
       mean += weight * mu;
       squares += weight * (mu * mu + tau * tau);
@@ -84,6 +69,54 @@ export function poolModel(shown: readonly MachineShown[], start: Response): Pool
     machines: shown.length,
     between: between / total,
   };
+}
+
+/** Log posterior over the grid, means within spreads. What does not depend on the mean is worked out once per spread. */
+function logPosterior(
+  mus: readonly number[],
+  taus: readonly number[],
+  used: readonly MachineShown[],
+  start: Response,
+  odd: number,
+): Float64Array {
+  const n = used.length;
+  const values = Float64Array.from(used, (s) => s.value);
+  const squares = Float64Array.from(used, (s) => s.sd * s.sd);
+  const logs = new Float64Array(mus.length * taus.length);
+  const [peak, fall, tail, flat] = [0, 1, 2, 3].map(() => new Float64Array(n)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  for (let i = 0; i < n; i++) {
+    const wide = odd + squares[i]!;
+    tail[i] = ODD / Math.sqrt(wide);
+    flat[i] = -0.5 / wide;
+  }
+  for (const [t, tau] of taus.entries()) {
+    for (let i = 0; i < n; i++) {
+      const v = tau * tau + squares[i]!;
+      peak[i] = (1 - ODD) / Math.sqrt(v);
+      fall[i] = -0.5 / v;
+    }
+    const prior = -0.5 * (tau / (BETWEEN * start.sd)) ** 2;
+    for (const [m, mu] of mus.entries()) {
+      let log = prior - 0.5 * ((mu - start.mean) / start.sd) ** 2;
+      // A product of some machines at a time: one logarithm for all of them.
+      let product = 1;
+      for (let i = 0; i < n; i++) {
+        const d2 = (values[i]! - mu) ** 2;
+        product *= peak[i]! * Math.exp(fall[i]! * d2) + tail[i]! * Math.exp(flat[i]! * d2);
+        if (product < 1e-200 || product > 1e200) {
+          log += Math.log(product);
+          product = 1;
+        }
+      }
+      logs[t * mus.length + m] = log + Math.log(product);
+    }
+  }
+  return logs;
 }
 
 /** What this machine itself has shown before, on top of its model: a normal–normal update, with its own drift between visits. */

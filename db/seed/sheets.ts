@@ -5,6 +5,7 @@ import type { KindId } from "../../core/kind";
 import type { LoopId } from "../../core/loop";
 import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE } from "../../core/pressure";
+import { SHOT_SD } from "../../core/volume";
 import { pinnedSpec } from "../queries/specs";
 import type { Database } from "../client";
 import * as t from "../schema";
@@ -257,7 +258,8 @@ export async function openSheet(
       highest: item.span[1],
       resolution: item.resolution,
       error: item.error,
-      repeatability: item.repeatability,
+      // As the sheet takes them: shots and plateaus scatter by themselves.
+      repeatability: Math.hypot(item.repeatability, SCATTER[line.loop] ?? 0),
       ...("corrections" in item && item.corrections ? { corrections: item.corrections } : {}),
     });
     await db.insert(t.reading).values({
@@ -277,6 +279,9 @@ export async function openSheet(
     });
   }
 }
+
+/** Scatter of what is read itself, by loop. */
+const SCATTER: Partial<Record<LoopId, number>> = { offset: 0.15, "dose-1": SHOT_SD };
 
 /** The boiler’s own gauge, as db/own-gauge.ts has it. */
 const BOILER = {

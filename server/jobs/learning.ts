@@ -14,7 +14,7 @@ import { opvOf, standOf } from "./stand";
 /** Responses learnt on one machine serve the next of its model. Kept up at every signature, for the one model it concerns. */
 
 /** Machines asked at most: beyond that more change nothing that matters. */
-const NEWEST = 400;
+const NEWEST = 200;
 
 type ModelRow = SheetRow["machine"]["model"];
 

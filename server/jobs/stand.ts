@@ -89,11 +89,13 @@ export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf
   const question = questionOf(job, metersOf({ ...NOTHING_RECORDED, ...base }));
   const readings = group(job.readings, (r) => r.loop);
   const moves = group(job.adjustments, (a) => a.loop);
-  const loops = question.loops.map((loop) =>
-    loopStand(loop, entriesOf(readings.get(loop.id) ?? [], moves.get(loop.id) ?? []), job),
-  );
-  const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   const plan = sheetFor(question);
+  const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
+  // What was read before the sheet changed its kind stays on record, and in sight.
+  const loops = question.loops
+    .filter((loop) => planned.has(loop.id) || readings.has(loop.id))
+    .map((loop) => loopStand(loop, entriesOf(readings.get(loop.id) ?? [], moves.get(loop.id) ?? []), job));
+  const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
     kind: question.kind,
     card: question.card,

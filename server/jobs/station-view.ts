@@ -28,9 +28,10 @@ export function stationView(
   stand: Stand,
   row: SheetRow,
   instruments: readonly GaugeRow[],
-  now: number,
+  /** The station in hand is told in full; of the others what their line shows. */
+  { now, open }: { now: number; open: boolean },
 ) {
-  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, instruments, now));
+  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, instruments, { now, open }));
   return {
     id: station.id,
     title: station.title,
@@ -46,7 +47,13 @@ export function stationView(
   };
 }
 
-function taskView(task: Task, stand: Stand, row: SheetRow, instruments: readonly GaugeRow[], now: number) {
+function taskView(
+  task: Task,
+  stand: Stand,
+  row: SheetRow,
+  instruments: readonly GaugeRow[],
+  { now, open: inFull }: { now: number; open: boolean },
+) {
   const timers = row.timers.filter((t) => t.task === task.id);
   const open = timers.findLast((t) => t.endedAt === null);
   const last = timers.at(-1);
@@ -64,15 +71,18 @@ function taskView(task: Task, stand: Stand, row: SheetRow, instruments: readonly
     ),
     loop: "loop" in task ? task.loop : null,
     /** What it can be read with. */
-    instruments:
-      task.kind === "figure"
+    instruments: !inFull
+      ? []
+      : task.kind === "figure"
         ? choices(instruments, task.instrument, task.id)
         : task.kind === "hardness"
           ? choices(instruments, "hardness", task.id)
           : [],
-    table: task.kind === "table" ? tableView(task, stand, row, instruments) : null,
-    plan: task.kind === "plan" ? planView(task, stand, row) : null,
-    diagnosis: task.kind === "diagnosis" ? diagnosisView(task, row, stand) : null,
+    /** Rows that count, for the line of a station that is not open. */
+    rows: task.kind === "table" ? (stand.records.values.get(task.id)?.length ?? 0) : 0,
+    table: inFull && task.kind === "table" ? tableView(task, stand, row, instruments) : null,
+    plan: inFull && task.kind === "plan" ? planView(task, stand, row) : null,
+    diagnosis: inFull && task.kind === "diagnosis" ? diagnosisView(task, row, stand) : null,
     options: task.kind === "choice" ? task.options : [],
     many: task.kind === "text" && (task.many ?? false),
     unit: task.kind === "figure" ? baseUnit(task.dimension).symbol : task.kind === "hardness" ? "mg/L CaCO₃" : "",

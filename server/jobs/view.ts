@@ -68,7 +68,9 @@ export function sheetView(
       altitude: machine.site.altitude,
     },
     at: now,
-    stations: progress.map((p) => stationView(p, stand, row, instruments, now)),
+    stations: progress.map((p) =>
+      stationView(p, stand, row, instruments, { now, open: p.station.id === inHand?.station.id }),
+    ),
     inHand: inHand?.station.id ?? null,
     tools: toolsFor({ type: row.type, kind: stand.kind }),
     areas: areasOf(stand.kind),

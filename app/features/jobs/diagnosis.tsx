@@ -13,7 +13,7 @@ interface Props {
 }
 
 /** Something off: causes by likelihood, and the one check that tells most next. Nothing is named on one check alone. */
-export function DiagnosisTask({ task, sheet, newId }: Props) {
+export default function DiagnosisTask({ task, sheet, newId }: Props) {
   const d = task.diagnosis!;
   const next = d.checks.find((c) => c.id === d.next);
   const seen = d.checks.filter((c) => c.seen !== null);

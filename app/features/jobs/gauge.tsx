@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
 import type { Correcting } from "./log";
+import { InSight } from "./in-sight";
 import { Instrument } from "./instrument";
 import { LoopNotes } from "./loop-notes";
 import { MoveEntry } from "./move-entry";
@@ -68,12 +69,14 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
         ) : (
           sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
         ))}
-      {(loop.chart.points.length > 1 || loop.curve || sheet.visits.length > 1) && (
-        <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
-          <Charts loop={loop} visits={sheet.visits} />
-        </Suspense>
-      )}
       <Visits sheet={sheet} loop={loop} />
+      {(loop.chart.points.length > 1 || loop.curve || sheet.visits.length > 1) && (
+        <InSight height={160}>
+          <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
+            <Charts loop={loop} visits={sheet.visits} />
+          </Suspense>
+        </InSight>
+      )}
     </div>
   );
 }

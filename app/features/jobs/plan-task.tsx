@@ -7,7 +7,7 @@ import { useServerNow } from "~app/ui/clock";
 import { type PlanStep, stepAt } from "~core/temperature";
 
 /** A timed plan as a running clock: the step in hand large, the seconds left, the next one under it. */
-export function PlanTask({ task, sheet, newId }: { task: TaskView; sheet: SheetView; newId: string }) {
+export default function PlanTask({ task, sheet, newId }: { task: TaskView; sheet: SheetView; newId: string }) {
   const plan = task.plan!;
   const start = useEntry("timer-start", sheet.job.id, newId, { key: `start-${task.id}` });
   const end = useEntry("timer-end", sheet.job.id, newId, { key: `end-${task.id}` });

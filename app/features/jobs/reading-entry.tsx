@@ -1,8 +1,7 @@
-import { useState } from "react";
+import { Suspense, lazy, useState } from "react";
 import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
-import { CurveFields } from "./curve-fields";
 import { EntryForm } from "./entry-form";
 import type { Correcting } from "./log";
 import { type Entry, useEntry } from "./use-entry";
@@ -10,6 +9,8 @@ import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
 import { formatQuantity, unitById } from "~core/quantity";
 import { day } from "~app/ui/dates";
+
+const CurveFields = lazy(() => import("./curve-fields"));
 
 interface Props {
   sheet: SheetView;
@@ -121,7 +122,11 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props)
         </label>
       )}
       {loop.brew && <BrewFields entry={entry} />}
-      {loop.curves && <CurveFields entry={entry} />}
+      {loop.curves && (
+        <Suspense>
+          <CurveFields entry={entry} />
+        </Suspense>
+      )}
     </EntryForm>
   );
 }

@@ -1,17 +1,20 @@
+import { Suspense, lazy } from "react";
 import type { StationView, TaskView } from "~server/jobs/station-view";
 import { EntryForm } from "./entry-form";
 import { LookOver } from "./look-over";
 import { SignStation } from "./sign";
 import type { StationProps } from "./stations";
 import { BurstTask, ClockTask } from "./task-clock";
-import { DiagnosisTask } from "./diagnosis";
 import { LoopTask, ReadingsTask } from "./loop-task";
-import { PlanTask } from "./plan-task";
-import { TableTask } from "./table-task";
 import { CartridgeTask, ChoiceTask, FigureTask, TextTask, TickTask } from "./task-entry";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
+
+// What only some stations have comes when one of them is opened.
+const TableTask = lazy(() => import("./table-task"));
+const PlanTask = lazy(() => import("./plan-task"));
+const DiagnosisTask = lazy(() => import("./diagnosis"));
 
 /** The open station: its cautions, then its tasks in order, and the way to leave it out. */
 export function StationBody({ station, ...props }: StationProps & { station: StationView }) {
@@ -20,9 +23,11 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
     <>
       {station.cautions.length > 0 && <Cautions lines={station.cautions} />}
       {station.id === "tools" && <Tools tools={sheet.tools} />}
-      {station.tasks.map((task) => (
-        <TaskBody key={task.id} {...props} task={task} />
-      ))}
+      <Suspense>
+        {station.tasks.map((task) => (
+          <TaskBody key={task.id} {...props} task={task} />
+        ))}
+      </Suspense>
       {station.skippable && station.state !== "done" && sheet.job.state === "open" && (
         <Skip jobId={sheet.job.id} newId={newId} station={station} />
       )}

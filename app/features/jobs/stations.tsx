@@ -105,7 +105,7 @@ function StationDot({ number, station, open }: { number: number; station: Statio
 
 /** What can be looked at again, or added to, once its station is done. */
 function hasMore(task: StationView["tasks"][number]): boolean {
-  return task.lines.length > 0 || (task.table?.rows.length ?? 0) > 0 || (task.kind === "loop" && task.done);
+  return task.lines.length > 0 || task.rows > 0 || (task.kind === "loop" && task.done);
 }
 
 /** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */

@@ -2,6 +2,7 @@ import { Suspense, lazy, useState } from "react";
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "./entry-form";
+import { InSight } from "./in-sight";
 import { useEntry } from "./use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
@@ -21,7 +22,7 @@ interface Props {
 type Table = NonNullable<TaskView["table"]>;
 
 /** Rows of figures and what they come to. For those who want it, a fold; where the station needs it, open. */
-export function TableTask(props: Props) {
+export default function TableTask(props: Props) {
   const { task } = props;
   const table = task.table!;
   const kept = table.rows.filter((r) => r.struck === null);
@@ -67,9 +68,11 @@ function TableBody({ task, sheet, newId, unit, table }: Props & { table: Table }
         </ul>
       )}
       {table.meter && (
-        <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
-          <MeterChart meter={table.meter} label={task.label} />
-        </Suspense>
+        <InSight height={250}>
+          <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
+            <MeterChart meter={table.meter} label={task.label} />
+          </Suspense>
+        </InSight>
       )}
       {sheet.job.state === "open" && <RowForm task={task} sheet={sheet} newId={newId} unit={unit} table={table} />}
     </div>
