@@ -30,7 +30,8 @@ export function measure(
   indicated: readonly number[],
   instrument: Instrument,
   place: GaugePlace = AT_THE_GROUP,
-  { coverage = 0.95, more = [] }: { coverage?: number; more?: readonly BudgetLine[] } = {},
+  coverage = 0.95,
+  more: readonly BudgetLine[] = [],
 ): Measured {
   const n = indicated.length;
   if (n === 0) throw new RangeError("There is no reading to work out.");

@@ -28,6 +28,10 @@ const VIEWS: readonly View[] = [
     name: "sheet-volumes",
     at: /Ropewalk Espresso/,
     async before(page) {
+      await page
+        .getByText(/pulses per ml,/)
+        .first()
+        .scrollIntoViewIfNeeded();
       await page.getByRole("figure").first().scrollIntoViewIfNeeded();
     },
   },

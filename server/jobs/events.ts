@@ -106,9 +106,8 @@ export function measured(rows: readonly Read[], loop: Loop, pump: MachineKind["p
     low === undefined || high === undefined ? [] : [swing(low, high, pump).line],
   );
   const widest = swings.reduce<(typeof swings)[number] | null>((a, b) => (a && a.u >= b.u ? a : b), null);
-  const m = measure(rows.map(level), instrumentOf(first.instrument, loop.scatter), placeOf(first), {
-    more: widest ? [{ ...widest, u: widest.u / Math.sqrt(rows.length) }] : [],
-  });
+  const more = widest ? [{ ...widest, u: widest.u / Math.sqrt(rows.length) }] : [];
+  const m = measure(rows.map(level), instrumentOf(first.instrument, loop.scatter), placeOf(first), 0.95, more);
   return { ...m, value: m.value - base };
 }
 

@@ -1,0 +1,138 @@
+import { phi } from "../metrology";
+import { type Shot, secondsAt } from "./log";
+
+/** What a grinder does to the seconds of a shot, learnt from the shots themselves. */
+
+export interface Grinder {
+  /** +1 where a larger figure on its scale is finer. */
+  readonly finer: 1 | -1;
+  /** Smallest step of its scale. */
+  readonly step: number;
+  /** Log-seconds per step finer, before this coffee and grinder have shown their own. */
+  readonly slope: { readonly mean: number; readonly sd: number };
+}
+
+/** One click is worth about 12 % of the time, give or take 40 % of that. Common practice: one click ≈ several seconds. */
+export const USUAL_GRINDER: Grinder = { finer: -1, step: 1, slope: { mean: 0.12, sd: 0.048 } };
+
+/** Single shots of one setting scatter by about this share. From memory. */
+export const SHOT_NOISE = 0.06;
+/** More coffee is slower: log-seconds per log-dose, and its spread. From memory. */
+const DOSE_EFFECT = { mean: 2.5, sd: 1 };
+/** Where shots of any coffee lie before the first one: about 27 s, by a factor of two and more. */
+const WIDE = { mean: Math.log(27), sd: 0.9 };
+const LEVELS = 161;
+const SLOPES = 21;
+/** A shot may be none of this: a channel, a slip. It then says nothing. */
+const ODD = 0.02;
+
+/** The line log(seconds) = level + slope·(steps finer than the origin), as weights on a grid. */
+export interface Belief {
+  readonly levels: Float64Array;
+  readonly slopes: Float64Array;
+  readonly weights: Float64Array;
+  /** Setting the level belongs to. */
+  readonly origin: number;
+  readonly grinder: Grinder;
+}
+
+/** Steps finer than the origin, of a setting. */
+export function stepsFiner(belief: Pick<Belief, "origin" | "grinder">, setting: number): number {
+  return (belief.grinder.finer * (setting - belief.origin)) / belief.grinder.step;
+}
+
+/**
+ * Belief after the shots, by Bayes on a grid over level and slope; choked shots count as “longer than”.
+ *
+ * @param shots at least one
+ * @param aim target dose and yield: shots are carried over to them
+ */
+export function believe(shots: readonly Shot[], aim: { dose: number; yield: number }, grinder: Grinder): Belief {
+  const origin = shots.at(-1)!.setting;
+  const first = shots.map((s) => secondsAt(s, aim.yield)).find((t) => t !== null);
+  const centre = first == null ? WIDE.mean + 0.5 : Math.log(first);
+  const { mean, sd } = grinder.slope;
+  const cv = sd / mean;
+  // Never flat, never the wrong way: those are causes of their own, not grinds.
+  const [least, most] = [Math.max(0.15, 1 - 2.5 * cv), 1 + 3 * cv];
+  const slopes = Float64Array.from({ length: SLOPES }, (_, i) => mean * (least + ((most - least) * i) / (SLOPES - 1)));
+  const levels = Float64Array.from(
+    { length: LEVELS },
+    (_, i) => Math.min(WIDE.mean, centre) - 1.6 + ((3.2 + Math.abs(centre - WIDE.mean)) * i) / (LEVELS - 1),
+  );
+  const belief: Belief = { levels, slopes, weights: new Float64Array(LEVELS * SLOPES), origin, grinder };
+  const { weights } = belief;
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++)
+      weights[s * LEVELS + l] = density(slopes[s]!, mean, sd) * density(levels[l]!, WIDE.mean, WIDE.sd);
+  for (const shot of shots) update(belief, shot, aim);
+  const total = weights.reduce((a, b) => a + b, 0);
+  for (let i = 0; i < weights.length; i++) weights[i]! /= total;
+  return belief;
+}
+
+function update(belief: Belief, shot: Shot, aim: { dose: number; yield: number }): void {
+  const { levels, slopes, weights } = belief;
+  const x = stepsFiner(belief, shot.setting);
+  const heavier = Math.log(shot.dose / aim.dose);
+  const shift = DOSE_EFFECT.mean * heavier;
+  const noise = Math.hypot(SHOT_NOISE, DOSE_EFFECT.sd * heavier);
+  const seconds = secondsAt(shot, aim.yield);
+  const seen = seconds === null ? Math.log(Math.max(1, shot.seconds)) : Math.log(seconds);
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      const expected = levels[l]! + slopes[s]! * x + shift;
+      const chance = seconds === null ? phi((expected - seen) / noise) : density(seen, expected, noise);
+      weights[s * LEVELS + l]! *= (1 - ODD) * chance + ODD * 0.3;
+    }
+}
+
+/** Mean and variance of the log-seconds that a setting stands for, noise of a shot left out. */
+export function at(belief: Belief, setting: number): { mean: number; variance: number } {
+  const { levels, slopes, weights } = belief;
+  const x = stepsFiner(belief, setting);
+  let mean = 0;
+  let squares = 0;
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      const w = weights[s * LEVELS + l]!;
+      const value = levels[l]! + slopes[s]! * x;
+      mean += w * value;
+      squares += w * value * value;
+    }
+  return { mean, variance: Math.max(squares - mean * mean, 1e-9) };
+}
+
+/** Probability that a setting’s own time lies in a window of seconds. */
+export function inWindow(belief: Belief, setting: number, lower: number, upper: number): number {
+  const { levels, slopes, weights } = belief;
+  const x = stepsFiner(belief, setting);
+  const [a, b] = [Math.log(lower), Math.log(upper)];
+  const width = levels[1]! - levels[0]!;
+  let sum = 0;
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      // The node stands for its cell: what of it lies inside counts.
+      const value = levels[l]! + slopes[s]! * x;
+      const inside = Math.min(value + width / 2, b) - Math.max(value - width / 2, a);
+      if (inside > 0) sum += weights[s * LEVELS + l]! * Math.min(1, inside / width);
+    }
+  return sum;
+}
+
+/** Slope in log-seconds per step finer: mean and standard deviation. */
+export function slopeOf({ slopes, weights }: Belief): { mean: number; sd: number } {
+  let mean = 0;
+  let squares = 0;
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      const w = weights[s * LEVELS + l]!;
+      mean += w * slopes[s]!;
+      squares += w * slopes[s]! ** 2;
+    }
+  return { mean, sd: Math.sqrt(Math.max(0, squares - mean * mean)) };
+}
+
+function density(x: number, mean: number, sd: number): number {
+  return Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
+}

@@ -1,0 +1,191 @@
+import { randomLcg, randomNormal } from "d3-random";
+import fc from "fast-check";
+import { type DialInQuestion, type Shot, USUAL_GRINDER, dialIn, extractionYield, recipeFor, secondsAt } from ".";
+import { USUAL_SCHOOLS } from "../school";
+
+const recipe = recipeFor({ ...USUAL_SCHOOLS, shotWindow: "25-30" });
+const shot = (seconds: number, over: Partial<Shot> = {}): Shot => ({
+  setting: 10,
+  dose: 18,
+  yield: 36,
+  seconds,
+  ...over,
+});
+const ask = (shots: Shot[], over: Partial<DialInQuestion> = {}) =>
+  dialIn({ recipe, shots, grinder: USUAL_GRINDER, school: "grind", ...over });
+
+describe("recipes by school", () => {
+  test("trade: 18 g to 36 g; 25 ± 3 s, 20–30 s, 25–30 s; a school goes to 1 : 2.5", () => {
+    expect(recipeFor(USUAL_SCHOOLS)).toMatchObject({
+      dose: { lower: 17.5, target: 18, upper: 18.5 },
+      yield: { lower: 34, target: 36, upper: 38 },
+      seconds: { lower: 22, target: 25, upper: 28 },
+    });
+    expect(recipeFor({ ...USUAL_SCHOOLS, shotWindow: "20-30" }).seconds).toMatchObject({ lower: 20, upper: 30 });
+    expect(recipeFor({ ...USUAL_SCHOOLS, ratio: "to-1-2.5" }).yield).toMatchObject({ lower: 34, upper: 47 });
+  });
+});
+
+describe("what a shot says", () => {
+  test("mass balance: 18 g, 36 g, TDS 10 % → 20.0 %", () => {
+    expect(extractionYield({ dose: 18, yield: 36 }, 10)).toBeCloseTo(20, 12);
+    expect(() => extractionYield({ dose: 18, yield: 36 }, 100)).toThrow(RangeError);
+  });
+  test("stopped early it is drawn out along its flow, run long it is cut", () => {
+    expect(secondsAt(shot(20, { yield: 18, firstDrop: 6 }), 36)).toBeCloseTo(34, 9);
+    expect(secondsAt(shot(34, { yield: 48, firstDrop: 6 }), 36)).toBeCloseTo(27, 9);
+    expect(secondsAt(shot(25), 36)).toBe(25);
+  });
+  test("choked, or hardly begun, it only says “longer”", () => {
+    expect(secondsAt(shot(60, { yield: null, choked: true }), 36)).toBeNull();
+    expect(secondsAt(shot(40, { yield: 5 }), 36)).toBeNull();
+  });
+});
+
+describe("the one thing to change", () => {
+  test("trade: over 30 s with a few grams: much coarser, not one click", () => {
+    const { change } = ask([shot(60, { yield: 4, choked: true })]);
+    expect(change.kind === "grind" && change.finer).toBeLessThanOrEqual(-4);
+  });
+  test("trade: 36 g in 10 s: much finer", () => {
+    const { change, expected } = ask([shot(10)]);
+    expect(change.kind === "grind" && change.finer).toBeGreaterThanOrEqual(5);
+    expect(expected!.seconds).toBeGreaterThan(20);
+  });
+  test("trade: 19 s and sour: finer; a coarser grind has the larger figure here", () => {
+    const { change } = ask([shot(19, { taste: "sour" })]);
+    expect(change).toMatchObject({ kind: "grind", finer: expect.any(Number) });
+    expect(change.kind === "grind" && change.finer > 0 && change.setting < 10).toBe(true);
+  });
+  test("trade: 29 s, 40 g, no bitterness: kept, taste outranks the clock", () => {
+    const loose = recipeFor({ ...USUAL_SCHOOLS, ratio: "to-1-2.5" });
+    expect(ask([shot(29, { yield: 40, taste: "balanced" })], { recipe: loose }).change.kind).toBe("keep");
+    expect(ask([shot(33, { taste: "balanced" })]).change.kind).toBe("keep");
+  });
+  test("sour in the window goes finer, bitter coarser", () => {
+    const of = (taste: "sour" | "bitter") => ask([shot(27, { taste }), shot(27, { taste })]).change;
+    const [sour, bitter] = [of("sour"), of("bitter")];
+    expect(sour.kind === "grind" && sour.finer).toBeGreaterThan(0);
+    expect(bitter.kind === "grind" && bitter.finer).toBeLessThan(0);
+  });
+  test("one shot in the middle is not sure enough, two are", () => {
+    expect(ask([shot(27.4)]).change).toEqual({ kind: "same", because: "not-sure-yet" });
+    expect(ask([shot(27), shot(27.6)]).change.kind).toBe("keep");
+  });
+  test("what this grinder has shown takes the place of what clicks usually do", () => {
+    const steep = ask([shot(14), shot(24, { setting: 8 })]).why;
+    const flat = ask([shot(14), shot(15.5, { setting: 8 })]).why;
+    const worth = (why: string) => Number(/about (\d+) %/.exec(why)![1]);
+    expect(worth(steep)).toBeGreaterThan(worth(flat));
+  });
+  test("a scale that runs the other way, and one that has an end", () => {
+    const up = ask([shot(10)], { grinder: { ...USUAL_GRINDER, finer: 1 } }).change;
+    expect(up.kind === "grind" && up.setting).toBeGreaterThan(10);
+    const end = ask([shot(10)], { ends: [8, 20] }).change;
+    expect(end.kind === "grind" && end.setting).toBe(8);
+  });
+  test("the other school: too fast asks for more coffee, while the basket takes it; too slow for a coarser grind", () => {
+    expect(ask([shot(18)], { school: "coarser-more" }).change).toEqual({ kind: "dose", by: 0.5 });
+    const full = ask([shot(18, { dose: 19 })], { school: "coarser-more" }).change;
+    expect(full.kind).toBe("grind");
+    const slow = ask([shot(40)], { school: "coarser-more" }).change;
+    expect(slow.kind === "grind" && slow.finer).toBeLessThan(0);
+  });
+  test("no shot, or one without dose or time, is refused", () => {
+    expect(() => ask([])).toThrow("first shot");
+    expect(() => ask([shot(0)])).toThrow(RangeError);
+    expect(() => ask([shot(25, { dose: 0 })])).toThrow(RangeError);
+  });
+});
+
+describe("when it is not the grind", () => {
+  test.each<[string, Partial<Shot>]>([
+    ["dose-off", { dose: 16.5 }],
+    ["cold", { cold: true }],
+    ["channel", { flow: "spray" }],
+    ["low-pressure", { peak: 6 }],
+    ["stale-coffee", { age: 90 }],
+  ])("%s, with the check that tells", (cause, over) => {
+    const { change, why } = ask([shot(15, over)]);
+    expect(change).toEqual({ kind: "check", cause });
+    expect(why).toMatch(/:/);
+  });
+  test("a shot that does not fit the others is pulled again before it is believed", () => {
+    const before = [shot(24), shot(26.5, { setting: 9 }), shot(27, { setting: 9 })];
+    expect(ask([...before.slice(0, 2), shot(12, { setting: 9 })]).change).toEqual({
+      kind: "check",
+      cause: "contradiction",
+    });
+    expect(ask([...before.slice(0, 2), shot(12, { setting: 9 }), shot(12.2, { setting: 9 })]).change.kind).toBe(
+      "grind",
+    );
+  });
+});
+
+describe("properties", () => {
+  const seconds = fc.double({ min: 8, max: 70, noNaN: true });
+  test("faster than the window never gives coarser, slower never finer; a shot further off never a smaller step", () => {
+    fc.assert(
+      fc.property(seconds, seconds, (a, b) => {
+        const finer = (s: number) => {
+          const { change } = ask([shot(s)]);
+          return change.kind === "grind" ? change.finer : 0;
+        };
+        if (a < recipe.seconds.lower) expect(finer(a)).toBeGreaterThanOrEqual(0);
+        if (a > recipe.seconds.upper) expect(finer(a)).toBeLessThanOrEqual(0);
+        expect(finer(Math.min(a, b))).toBeGreaterThanOrEqual(finer(Math.max(a, b)));
+      }),
+      { numRuns: 40 },
+    );
+  });
+  test("where the scale begins, and how it is divided, does not matter", () => {
+    fc.assert(
+      fc.property(
+        fc.array(seconds, { minLength: 1, maxLength: 4 }),
+        fc.integer({ min: -50, max: 50 }),
+        (all, shift) => {
+          const shots = all.map((s, i) => shot(s, { setting: 10 + i }));
+          const moved = shots.map((s) => ({ ...s, setting: (s.setting + shift) / 2 }));
+          const one = ask(shots);
+          const other = ask(moved, { grinder: { ...USUAL_GRINDER, step: 0.5 } });
+          expect(other.change.kind).toBe(one.change.kind);
+          if (one.change.kind === "grind" && other.change.kind === "grind")
+            expect(other.change.finer).toBe(one.change.finer);
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+});
+
+test("grinders and coffees it has not seen: about two moves, about one wrong yes in twenty at most", () => {
+  const random = randomLcg(0.31);
+  const normal = randomNormal.source(random)(0, 1);
+  const tally = { moves: 0, wrong: 0, ended: 0 };
+  const N = 200;
+  for (let i = 0; i < N; i++) {
+    const slope = Math.max(0.03, 0.12 * (1 + 0.4 * normal()));
+    const level = Math.log(27.4) + 0.5 * normal();
+    let setting = 10;
+    const log: Shot[] = [];
+    for (let k = 0; k < 20; k++) {
+      const dose = 18 + 0.15 * normal();
+      const took = Math.exp(level + slope * (10 - setting) + 2.5 * Math.log(dose / 18) + 0.06 * normal());
+      log.push(took > 60 ? shot(60, { setting, dose, yield: null, choked: true }) : shot(took, { setting, dose }));
+      const { change } = ask(log);
+      if (change.kind === "keep") {
+        tally.ended++;
+        const own = Math.exp(level + slope * (10 - setting));
+        if (own < 25 || own > 30) tally.wrong++;
+        break;
+      }
+      if (change.kind === "grind") {
+        setting = change.setting;
+        tally.moves++;
+      }
+    }
+  }
+  expect(tally.ended / N).toBeGreaterThan(0.95);
+  expect(tally.moves / N).toBeLessThan(2.7);
+  expect(tally.wrong / N).toBeLessThanOrEqual(0.06);
+});
