@@ -387,7 +387,7 @@ test("a reading before the machine is warm can’t close its station without a w
   await read(page, "8.9");
   await page.getByLabel("The gauge shows").fill("8.9");
   await page.getByRole("button", { name: "Note it" }).click();
-  await page.getByRole("link", { name: "Cover back on" }).click();
+  await page.getByRole("link", { name: "Cover back on", exact: true }).click();
   await page.getByRole("button", { name: "It was unplugged, cover is on" }).click();
   const link = page.getByRole("link", { name: "Temperature at the group", exact: true });
   await link.click();
