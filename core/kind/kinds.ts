@@ -43,6 +43,7 @@ export type KnobId =
   | "dose-button"
   | "pre-infusion"
   | "grind"
+  | "dose-dial"
   | "dose-stop"
   | "timer";
 
@@ -131,7 +132,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     warmUp: { boilerReady: 1, machineWarm: 10, heatSoaked: null },
     buttons: "unknown",
     grinder: "built-in",
-    knobs: ["opv", "dose-button", "grind"],
+    knobs: ["opv", "dose-button", "grind", "dose-dial"],
     cautions: ["live-parts", "hot", "supply"],
     tools: ["Grinder brush"],
     forbidden: ["The valve inside is not meant for the owner."],
@@ -375,6 +376,10 @@ export interface ModelCard {
   readonly buttons: MachineKind["buttons"];
   /** How a dose button is set: by typing pulses, or only by teaching it. */
   readonly programming: "pulses" | "teach";
+  /** Dose buttons a group has: one, single and double, or both short and long. */
+  readonly doseButtons: 1 | 2 | 4;
+  /** Its grinder’s scale, where it has one built in: +1 where a larger figure is finer, and the smallest step. */
+  readonly grindScale: { readonly finer: 1 | -1; readonly step: number };
   /** Springs it can be fitted with where there is no screw, weakest first. */
   readonly springs: readonly { readonly name: string; readonly bar: number }[];
   /** A dial without figures: [hour on a clock face, bar], ascending; null where the dial has figures. */
@@ -398,6 +403,8 @@ export function usualCard(kind: MachineKind): ModelCard {
     opvAccess: kind.opv,
     buttons: kind.buttons,
     programming: kind.groups > 1 ? "pulses" : "teach",
+    doseButtons: 2,
+    grindScale: { finer: -1, step: 1 },
     springs: kind.opv === "spring" ? USUAL_SPRINGS : [],
     dial: kind.id === "K1" ? USUAL_DIAL : null,
     offset: kind.knobs.includes("offset") ? { step: kind.id === "K5" ? 1 : 0.5, raises: true } : null,

@@ -18,6 +18,29 @@ const COARSE: Words = {
   },
 };
 
+const GRINDER: Words = {
+  ...COARSE,
+  stuck: {
+    says: "The dose does not follow its setting.",
+    checks: [
+      "Beans over 2.5 cm in the hopper, and none bridging over the burrs?",
+      "Chute and chamber clear of caked grounds?",
+      "Worn burrs or a slipping clutch grind the same whatever is set.",
+    ],
+    part: "Burrs or chute, after cleaning",
+  },
+  reversed: {
+    says: "More was set and less came, or the other way about.",
+    checks: ["Was the way logged as it was turned? Correct the line if not.", "Was the grind changed in between?"],
+    part: "None",
+  },
+  "step-too-coarse": {
+    says: "A step of this setting is wider than the tolerance.",
+    checks: ["Leave it at the nearer step and put the rest right by spoon."],
+    part: "None",
+  },
+};
+
 const VALVE: Words = {
   ...COARSE,
   stuck: {
@@ -146,8 +169,15 @@ const FAULTS: Record<LoopId, Words> = {
     },
   },
   temperature: COARSE,
+  basket: GRINDER,
   "dose-1": DOSE,
   "dose-2": DOSE,
+  "single-1": DOSE,
+  "single-2": DOSE,
+  "double-long-1": DOSE,
+  "double-long-2": DOSE,
+  "single-long-1": DOSE,
+  "single-long-2": DOSE,
 };
 
 const PLAIN: Record<FaultKind, string> = {

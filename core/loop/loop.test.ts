@@ -1,6 +1,7 @@
 import { randomLcg, randomNormal } from "d3-random";
-import { LOOP_IDS, type LoopId, READS, faultWords, loopsOf, moveWords } from ".";
+import { LOOP_IDS, type LoopId, READS, buttonOf, faultWords, loopsOf, moveWords } from ".";
 import { type AdjustEvent, type FaultKind, type Knob, nextAction } from "../adjust";
+import { fitRate } from "../grinder";
 import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
 import { type Tolerance, checkTolerance } from "../metrology";
 import { OPV_TOLERANCE, USUAL_OPV } from "../pressure";
@@ -38,12 +39,15 @@ describe.each(KIND_IDS)("loops of a %s", (id) => {
 
 describe("the kinds differ where their knobs do", () => {
   test.each<[KindId, LoopId[]]>([
-    ["K1", ["opv", "temperature", "dose-1"]],
-    ["K5", ["opv", "offset"]],
-    ["K10", ["line-regulator", "pre-infusion", "pressurestat", "temperature"]],
-    ["K11", ["opv", "line-regulator", "pressurestat", "temperature", "dose-1", "dose-2"]],
-    ["K13", ["opv", "temperature", "dose-1"]],
-    ["K14", []],
+    ["K1", ["opv", "temperature", "basket", "dose-1", "single-1"]],
+    ["K5", ["opv", "offset", "basket"]],
+    ["K10", ["line-regulator", "pre-infusion", "pressurestat", "temperature", "basket"]],
+    [
+      "K11",
+      ["opv", "line-regulator", "pressurestat", "temperature", "basket", "dose-1", "single-1", "dose-2", "single-2"],
+    ],
+    ["K13", ["opv", "temperature", "dose-1", "single-1"]],
+    ["K14", ["basket"]],
   ])("%s: %j", (id, expected) => expect(ids(id)).toEqual(expected));
 
   test("a screw, a spring, or nothing to turn", () => {
@@ -71,6 +75,40 @@ describe("the kinds differ where their knobs do", () => {
   });
 });
 
+describe("coffee in the basket, and the buttons", () => {
+  test.each<[KindId, string | null, string | undefined]>([
+    ["K1", "Turn the amount dial", "clock"],
+    ["K6", "Turn the stop", "threads"],
+    ["K14", "Set the timer", "seconds"],
+    ["K7", null, undefined],
+  ])("%s: the dose is changed by %s", (kind, act, place) => {
+    const { hand, with: beside } = loop(kind, "basket");
+    expect(hand?.act ?? null).toBe(act);
+    expect(beside.amount?.kind).toBe(place);
+  });
+
+  test("four buttons of two groups are eight loops; single, double and long ones have targets of their own", () => {
+    const card = { ...usualCard(KINDS.K11), doseButtons: 4 as const };
+    const all = loops("K11", { card, targets: { "single-2": 22 } }).filter((l) => buttonOf(l.id));
+    expect(all).toHaveLength(8);
+    const target = (id: LoopId) => all.find((l) => l.id === id)!.tolerance.target;
+    expect([target("dose-1"), target("single-1"), target("double-long-1"), target("single-2")]).toEqual([
+      36, 18, 54, 22,
+    ]);
+    expect(buttonOf("single-long-2")).toEqual({ button: "single-long", group: 2 });
+    expect(buttonOf("opv")).toBeNull();
+  });
+
+  test("a timer moves by the rate of its grind, whatever earlier jobs had learnt", () => {
+    const rate = fitRate([{ seconds: 8, grams: 12, setting: 10 }], { finer: -1, step: 1 });
+    const timed = loops("K14", { timed: { rate, setting: 10 }, learnt: { basket: { mean: 5, sd: 0.1 } } })[0]!;
+    expect(timed.knob!.response.mean).toBeCloseTo(1.5, 1);
+    expect(
+      loops("K6", { learnt: { basket: { mean: 0.8, sd: 0.1 } } }).find((l) => l.id === "basket")!.knob!.response.mean,
+    ).toBe(0.8);
+  });
+});
+
 describe("moves in words", () => {
   test.each<[KindId, LoopId, number, string]>([
     ["K7", "opv", 0.375, "⅜ turn clockwise"],
@@ -81,6 +119,9 @@ describe("moves in words", () => {
     ["K11", "dose-1", -16, "16 pulses fewer"],
     ["K1", "dose-1", 2.5, "2.5 g later"],
     ["K5", "offset", 1, "1 °C up"],
+    ["K6", "basket", -1.5, "1.5 threads in, less coffee"],
+    ["K1", "basket", 1, "1 hour later, more coffee"],
+    ["K14", "basket", 0.4, "0.4 s longer"],
   ])("%s %s %p: %s", (kind, id, amount, words) => {
     const { hand } = loop(kind, id);
     expect(moveWords(hand!, amount, hand!.fractions ? formatTurns : String)).toBe(words);

@@ -1,4 +1,5 @@
 import type { Knob } from "../adjust";
+import type { AmountKind } from "../grinder";
 import type { Tolerance } from "../metrology";
 import type { Dimension } from "../quantity";
 
@@ -11,8 +12,15 @@ export const LOOP_IDS = [
   "pre-infusion",
   "offset",
   "temperature",
+  "basket",
   "dose-1",
   "dose-2",
+  "single-1",
+  "single-2",
+  "double-long-1",
+  "double-long-2",
+  "single-long-1",
+  "single-long-2",
 ] as const;
 export type LoopId = (typeof LOOP_IDS)[number];
 
@@ -65,6 +73,8 @@ export interface Loop {
     readonly band?: Required<Tolerance>;
     /** The set point on the display: the value judged is the reading less this. */
     readonly setPoint?: boolean;
+    /** Where the amount of coffee stands set, and whether the grind goes with it. */
+    readonly amount?: { readonly kind: AmountKind; readonly label: string; readonly grind: boolean };
   };
   /** Minutes to wait after a move before a reading counts as settled; 0: at once. */
   readonly settle: number;

@@ -11,10 +11,12 @@ import {
   raising,
   springKnob,
 } from "../pressure";
+import type { GrindRate } from "../grinder";
 import type { SchoolsOf } from "../school";
+import type { Recipe } from "../shot";
 import { type SpecLine, toleranceFor } from "../spec";
 import { OFFSET_TOLERANCE, SETTLE_MINUTES, offsetKnob } from "../temperature";
-import { SHOT_SD, USUAL_METER, pulseKnob, teachKnob } from "../volume";
+import { basketDose, buttons } from "./coffee-loops";
 import type { Hand, Loop, LoopId } from "./loop";
 
 /** Response of a knob as this machine and its model have shown it; what is missing starts as the trade does. */
@@ -31,6 +33,12 @@ export interface LoopQuestion {
   readonly learnt?: Learnt;
   /** Pulses per ml of each group’s meter, once fitted. */
   readonly meters?: readonly ({ readonly K: number; readonly u: number } | null)[];
+  /** Dose and yield wanted; by schools and card where the job says nothing of its own. */
+  readonly recipe?: Recipe;
+  /** g wanted of a button, where it is not the usual share of the recipe. */
+  readonly targets?: Partial<Record<LoopId, number>>;
+  /** What a timed grinder has shown, and where its grind stands. */
+  readonly timed?: { readonly rate: GrindRate; readonly setting: number };
 }
 
 const TURN = { one: "turn", many: "turns" };
@@ -45,14 +53,17 @@ export function loopsOf(question: LoopQuestion): Loop[] {
     boiler(question),
     offset(question),
     groupTemperature(question),
-    ...doses(question),
+    basketDose(question),
+    ...buttons(question),
   ]
     .filter((loop) => loop !== null)
-    .map((loop) => ({ ...loop, knob: loop.knob && taught(loop.knob, question.learnt?.[loop.id]) }));
+    .map((loop) => ({ ...loop, knob: loop.knob && taught(loop, question.learnt?.[loop.id]) }));
 }
 
-function taught(knob: Knob, response: { mean: number; sd: number } | undefined): Knob {
-  return response ? { ...knob, response: { mean: response.mean, sd: response.sd } } : knob;
+function taught({ knob, with: { amount } }: Loop, response: { mean: number; sd: number } | undefined): Knob | null {
+  // A timer’s rate belongs to the grind it was weighed at: what earlier jobs had says nothing of this one.
+  if (!knob || !response || amount?.kind === "seconds") return knob;
+  return { ...knob, response: { mean: response.mean, sd: response.sd } };
 }
 
 function brew({ kind, card, opv, brew: tolerance }: LoopQuestion): Loop | null {
@@ -260,47 +271,4 @@ function offset({ card, schools }: LoopQuestion): Loop | null {
       "A change needs some minutes, often a restart, before it shows.",
     ],
   };
-}
-
-function doses({ kind, card, spec, meters }: LoopQuestion): Loop[] {
-  if (card.buttons === "none") return [];
-  return Array.from({ length: kind.groups }, (_, i) => {
-    const meter = meters?.[i] ?? USUAL_METER;
-    const pulses = card.programming === "pulses";
-    return {
-      id: `dose-${i + 1}` as LoopId,
-      title: kind.groups > 1 ? `Double button, group ${i + 1}` : "Double button",
-      shows: "In the cup",
-      judged: "mass",
-      places: [],
-      knob: pulses ? pulseKnob(meter) : teachKnob(),
-      hand: pulses
-        ? {
-            act: "Programme",
-            unit: { one: "pulse", many: "pulses" },
-            fractions: false,
-            plus: "more",
-            minus: "fewer",
-            most: 400,
-            did: "Programmed",
-            sign: 1,
-          }
-        : {
-            act: "Teach it again, stopping",
-            unit: { one: "g", many: "g" },
-            fractions: false,
-            plus: "later",
-            minus: "earlier",
-            most: 60,
-            did: "Taught, stopping",
-            sign: 1,
-          },
-      tolerance: toleranceFor(spec, "yield") ?? { lower: 34, target: 36, upper: 38 },
-      needed: { found: 1, left: 3 },
-      scatter: SHOT_SD,
-      with: {},
-      settle: 0,
-      how: ["With coffee, at the final grind and dose. As found first; then three shots of what was stored."],
-    } satisfies Loop;
-  });
 }

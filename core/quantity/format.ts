@@ -30,7 +30,7 @@ export function formatFigure(value: number, resolution: number, unit: Unit): str
 
 /** Like {@link formatFigure}, with the unit behind. */
 export function formatQuantity(value: number, resolution: number, unit: Unit): string {
-  return `${formatFigure(value, resolution, unit)} ${unit.symbol}`;
+  return `${formatFigure(value, resolution, unit)} ${unit.symbol}`.trimEnd();
 }
 
 /** A difference (a tolerance, a ±) in `unit`: the scale's shift does not apply. */

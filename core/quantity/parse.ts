@@ -44,6 +44,7 @@ const DIMENSION_WORDS: Record<Dimension, string> = {
   time: "a time",
   angle: "a part of a turn",
   hardness: "a hardness",
+  mark: "a grinder setting",
 };
 
 const NUMBER = String.raw`[+-]?(?:\d+[.,\d]*|[.,]\d+)`;
@@ -149,8 +150,9 @@ function exampleFor(unit: Unit): string {
     temperature: "93.5",
     angle: "1/4",
     mass: "18.0",
+    mark: "12",
   };
-  return `${unit.id === "psi" ? "130" : (figure[unit.dimension] ?? "30")} ${unit.symbol}`;
+  return `${unit.id === "psi" ? "130" : (figure[unit.dimension] ?? "30")} ${unit.symbol}`.trim();
 }
 
 export type ParsedRange = { ok: true; low: number; high: number; unit: Unit } | NotParsed;

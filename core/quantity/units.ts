@@ -1,13 +1,13 @@
 /**
  * Units of the trade, each as a linear map onto one stored unit per dimension:
- * bar gauge, °C, g, ml, s, turns, mg/L CaCO3.
+ * bar gauge, °C, g, ml, s, turns, mg/L CaCO3; marks of a grinder’s own scale are bare figures.
  *
  * Factors are the exact definitions of NIST SP 811 (2008) Appendix B where one exists (psi, kgf, ounces, gallons, °F);
  * hardness grades follow from their definitions with M(CaCO3) = 100.0869 g/mol and M(CaO) = 56.0774 g/mol.
  */
 
 export type Dimension =
-  "pressure" | "temperature" | "temperatureDifference" | "mass" | "volume" | "time" | "angle" | "hardness";
+  "pressure" | "temperature" | "temperatureDifference" | "mass" | "volume" | "time" | "angle" | "hardness" | "mark";
 
 export interface Unit {
   /** Short stable name, used in storage. */
@@ -84,6 +84,8 @@ export const UNITS: readonly Unit[] = [
   unit("hardness", "e", "°e", GRAIN_MG / UK_GALLON_L, ["clark", "°clark"]),
   unit("hardness", "gpg", "gpg", GRAIN_MG / US_GALLON_L, ["grains", "gr/gal", "grains/gal"]),
   unit("hardness", "mmol/L", "mmol/L", 100.0869, ["mmol"]),
+
+  unit("mark", "mark", "", 1, ["mark", "marks", "click", "clicks", "step", "steps"]),
 ];
 
 const byId = new Map(UNITS.map((u) => [u.id, u]));

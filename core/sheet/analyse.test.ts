@@ -1,11 +1,16 @@
 import { type AnalysisId, type Cell, NOTHING_RECORDED, type SheetRecords, analyse, metersOf, planOf } from ".";
+import { NOTHING_READ } from "./records";
 import { KINDS, type KindId, usualCard } from "../kind";
 import { planSeconds } from "../temperature";
+import { USUAL_SCHOOLS } from "../school";
+import { recipeOf } from "../shot";
 import { STARTING_CARDS } from "../spec";
 import { saturationTemperature } from "../steam";
 import { airPressure } from "../air";
 
 /** From rows on the sheet to what they come to, in words and verdicts. */
+
+const RECIPE = recipeOf({ schools: USUAL_SCHOOLS, spec: STARTING_CARDS.trade.lines, basket: "double" });
 
 type Given = Record<string, number | string>;
 const cells = (given: Given): Record<string, Cell> =>
@@ -23,6 +28,7 @@ const ask = (analysis: AnalysisId, task: string, records: SheetRecords, kind: Ki
     card: usualCard(KINDS[kind]),
     spec: STARTING_CARDS.trade.lines,
     altitude,
+    recipe: RECIPE,
     records,
   });
 const said = (a: ReturnType<typeof ask>) => a.lines.map((l) => l.text).join(" ");
@@ -62,7 +68,7 @@ test("kept water: the programme of each group by its own meter, ml where there i
   expect(text).toMatch(/Programme group 2: 5\d\.\d ml for 36 g/);
   const dosed = {
     ...records,
-    values: new Map(records.values).set("grinder.dose", [{ form: "figure" as const, value: 20 }]),
+    loops: new Map([["basket", { ...NOTHING_READ, last: { value: 20, setPoint: null, u: 0.05 } }]]),
   };
   expect(said(ask("kept", "volumes.kept", dosed))).toContain("at 20.0 g");
   expect(said(ask("kept", "volumes.kept", withRows({ "volumes.kept": [{ dose: 18, water: 30, cup: 36 }] })))).toContain(
@@ -165,9 +171,26 @@ test("steam check at the site’s altitude; power beside what is usual for the s
   expect(said(ask("steam-power", "p", withRows(power), "K3"))).toContain("about 40 s are usual");
 });
 
+test("two half doses: the first one weighed says how much the second has to be, both together are judged", () => {
+  const of = (row: Given) => ask("halves", "grinder.halves", withRows({ "grinder.halves": [row] }), "K1");
+  expect(said(of({ first: 9.6 }))).toBe("Press, then 8.4 g more for 18.0 g in all.");
+  expect(of({ first: 9.6, second: 8.5 }).lines[0]).toMatchObject({ verdict: "holds" });
+  const over = of({ first: 9.6, second: 9.4 });
+  expect(over.lines[0]!.verdict).toBe("off");
+  expect(said(over)).toContain("1.0 g over");
+  expect(said(of({ first: 18.5 }))).toContain("whole dose already");
+});
+
 test("plans follow what was timed on this machine, and say what is missing", () => {
   const of = (plan: Parameters<typeof planOf>[0], records: SheetRecords) =>
-    planOf(plan, { kind: KINDS.K2, card: usualCard(KINDS.K2), spec: STARTING_CARDS.trade.lines, altitude: 0, records });
+    planOf(plan, {
+      kind: KINDS.K2,
+      card: usualCard(KINDS.K2),
+      spec: STARTING_CARDS.trade.lines,
+      altitude: 0,
+      recipe: RECIPE,
+      records,
+    });
   expect(of("light-cycle", NOTHING_RECORDED)).toEqual({ missing: expect.stringContaining("two cycles") });
   const cycles = withRows({
     "temperature.cycle": [

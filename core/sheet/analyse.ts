@@ -1,7 +1,9 @@
 import { airPressure } from "../air";
 import { steamCheck, steamPower, JUG_SECONDS } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
-import { type Tolerance, aim } from "../metrology";
+import { halfDoses, overUnder } from "../grinder";
+import { aim, judge } from "../metrology";
+import type { Recipe } from "../shot";
 import { type SpecLine, toleranceFor } from "../spec";
 import {
   type PlanStep,
@@ -43,6 +45,8 @@ export interface AnalyseQuestion {
   /** m above the sea */
   readonly altitude: number;
   readonly records: SheetRecords;
+  /** Dose and yield wanted. */
+  readonly recipe: Recipe;
 }
 
 type Row = Readonly<Record<string, Cell>>;
@@ -70,14 +74,33 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion) => A
   "meter-2": (rows, { records }) => meter(rows, meterOf(records, 1)),
   storage,
   kept,
-  drip: (rows, { spec }) => {
+  halves: (rows, { recipe: { dose: tolerance } }) => {
+    const row = rows.at(-1)!;
+    const target = tolerance.target;
+    const first = value(row, "first");
+    if (row.second === undefined) {
+      const { second } = halfDoses(target, first);
+      return { lines: [{ text: `Press, then ${fix(second)} g more for ${fix(target)} g in all.` }] };
+    }
+    const whole = first + value(row, "second");
+    const U = 2 * Math.hypot(uOf(row, "first", 0.05), uOf(row, "second", 0.05));
+    const { verdict } = judge({ value: whole, u: U / 2, U }, tolerance, "simple");
+    const said = overUnder(whole, tolerance);
+    return {
+      lines: [
+        { text: `${fix(whole)} ± ${fix(U)} g in the basket, ${fix(target)} g wanted.`, verdict },
+        ...(said ? [{ text: said }] : []),
+      ],
+    };
+  },
+  drip: (rows, { recipe }) => {
     const drip = learnDrip(rows.map((r) => ({ atStop: value(r, "atStop"), inCup: value(r, "cup") })));
-    const stop = stopAt(yieldOf(spec), drip);
+    const stop = stopAt(recipe.yield, drip);
     return {
       lines: [
         { text: `About ${fix(drip.mean)} ± ${fix(2 * drip.u)} g still fall after the stop.` },
         {
-          text: `Teach it by stopping at ${fix(stop.grams)} g on the scale, for ${fix(aim(yieldOf(spec)), 0)} g in the cup.`,
+          text: `Teach it by stopping at ${fix(stop.grams)} g on the scale, for ${fix(recipe.yield.target, 0)} g in the cup.`,
         },
       ],
     };
@@ -236,11 +259,11 @@ function storage(rows: Row[], { card }: AnalyseQuestion): Analysed {
 }
 
 function kept(rows: Row[], question: AnalyseQuestion): Analysed {
-  const { spec, records, card, kind } = question;
+  const { recipe, records, card, kind } = question;
   const fitted = fitKept(rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") })));
-  const dose = figure(records, "grinder.dose") ?? value(rows.at(-1)!, "dose");
+  const dose = loopRecord(records, "basket").last?.value ?? value(rows.at(-1)!, "dose");
   const back = keptAt(fitted, dose);
-  const tolerance = yieldOf(spec);
+  const tolerance = recipe.yield;
   const lines: Analysed["lines"] = [
     {
       text: `Kept: ${fix(fitted.a)} ml + ${fix(fitted.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
@@ -255,10 +278,6 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
     });
   }
   return { lines };
-}
-
-function yieldOf(spec: readonly SpecLine[]): Tolerance {
-  return toleranceFor(spec, "yield") ?? { lower: 34, target: 36, upper: 38 };
 }
 
 function meterOf(records: SheetRecords, group: number): MeterFactor | null {

@@ -22,7 +22,7 @@ export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel,
 }
 
 /** Tasks whose figures come out cool and pale on a machine that is not warm yet. */
-const COUNTS_WARM = /^(temperature|shots|volumes)\./;
+const COUNTS_WARM = /^(temperature|volumes)\./;
 
 /** Whether what was recorded for a task at a moment came before the chosen level of warm-up. */
 export function isEarlyEntry(

@@ -46,6 +46,7 @@ export type StationId =
   | "volumes"
   | "grinder"
   | "shots"
+  | "buttons"
   | "milk"
   | "leaks"
   | "release"
@@ -116,6 +117,8 @@ export type Task = TaskBase &
     | { readonly kind: "plan"; readonly plan: PlanId }
     /** Evidence → causes → the check that tells most. */
     | { readonly kind: "diagnosis"; readonly pattern: PatternId }
+    /** Calibration shots, until one is taken as the recipe. */
+    | { readonly kind: "shots" }
     | { readonly kind: "sign" }
   );
 
@@ -128,6 +131,7 @@ export type AnalysisId =
   | "storage"
   | "kept"
   | "drip"
+  | "halves"
   | "light-cycle"
   | "wait"
   | "flush"

@@ -124,6 +124,8 @@ export function isDone(task: Task, records: SheetRecords, now: number, loops: re
     case "plan":
     case "diagnosis":
       return true;
+    case "shots":
+      return records.shotAccepted;
     case "sign":
       return records.signed;
     case "bursts": {

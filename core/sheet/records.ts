@@ -21,6 +21,8 @@ export type TaskValue =
   | { readonly form: "row"; readonly cells: Readonly<Record<string, Cell>> }
   /** An outcome of a check that helps to find a cause. */
   | { readonly form: "evidence"; readonly check: string; readonly outcome: string }
+  /** The shot taken as the recipe; a reason where it does not make it by itself. */
+  | { readonly form: "accepted"; readonly shot: string; readonly reason: string }
   /** The row it supersedes was taken out, with the reason. */
   | { readonly form: "struck"; readonly reason: string }
   | { readonly form: "cartridge"; readonly fittedOn: string; readonly dueOn: string; readonly by: "litres" | "date" };
@@ -68,6 +70,8 @@ export interface SheetRecords {
   /** Condition notes taken. */
   readonly notes: number;
   readonly loops: ReadonlyMap<string, LoopRecord>;
+  /** A calibration shot was taken as the recipe, and still stands. */
+  readonly shotAccepted: boolean;
   readonly signed: boolean;
 }
 
@@ -77,6 +81,7 @@ export const NOTHING_RECORDED: SheetRecords = {
   skipped: new Map(),
   notes: 0,
   loops: new Map(),
+  shotAccepted: false,
   signed: false,
 };
 

@@ -1,17 +1,18 @@
 import type { SheetQuestion, Station } from "./plan";
-import { clean, grinder, handOver, leaks, milk, parts, shots, sign } from "./stations/after";
+import { clean, handOver, leaks, milk, parts, sign } from "./stations/after";
+import { grinder, shots } from "./stations/coffee";
 import { lookOver, place, tools } from "./stations/arrive";
 import { steam } from "./stations/boiler";
 import { pressure } from "./stations/pressure";
 import { fills, power, warmUp } from "./stations/start-up";
 import { temperature } from "./stations/temperature";
-import { volumes } from "./stations/volumes";
+import { buttons, volumes } from "./stations/volumes";
 import { filter, line, water } from "./stations/water";
 
 /**
  * The sheet of a job: its stations in working order, for this kind of machine, by its model card and the schools chosen.
- * Order: look it over → water → power, fill → purge → warm up → pressures → temperature → volumes → grinder and dose → shots → milk
- * → clean → hand over. Common practice.
+ * Order: look it over → water → power, fill → purge → warm up → pressures → temperature → volumes → grinder and dose → shots → buttons
+ * → milk → clean → hand over. Common practice; buttons are read as found with the volumes and taught once grind and dose are final.
  *
  * @throws RangeError when a pressure check is asked of a kind that has no pump
  */
@@ -32,6 +33,7 @@ export function sheetFor(question: SheetQuestion): Station[] {
     volumes(question),
     grinder(question),
     shots(question),
+    buttons(question),
     milk(question),
     question.kind.id !== "K9" && parts(question),
     leaks(question),

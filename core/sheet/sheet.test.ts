@@ -107,6 +107,8 @@ function record(records: SheetRecords, task: Task, now: number): SheetRecords {
       return looped(records, task.loop, ["move", "reading"], true);
     case "loop":
       return looped(records, task.loop, ["reading", "reading", "reading"], true);
+    case "shots":
+      return { ...records, shotAccepted: true };
     case "table":
       return value({ form: "row", cells: {} });
     case "plan":
@@ -406,7 +408,7 @@ describe("preconditions", () => {
     expect(isEarly({ timers }, "boiler-ready", 5000)).toBe(false);
     expect(isEarly({ timers: new Map() }, "machine-warm", 5000)).toBe(false);
     expect(isEarlyEntry({ timers }, "machine-warm", "temperature.plateau", 5000)).toBe(true);
-    expect(isEarlyEntry({ timers }, "machine-warm", "grinder.dose", 5000)).toBe(false);
+    expect(isEarlyEntry({ timers }, "machine-warm", "grinder.target", 5000)).toBe(false);
   });
 
   test("readings before the first move and after the last; with no move they are the same", () => {

@@ -18,7 +18,7 @@ export const USUAL_GRINDER: Grinder = { finer: -1, step: 1, slope: { mean: 0.12,
 /** Single shots of one setting scatter by about this share. From memory. */
 export const SHOT_NOISE = 0.06;
 /** More coffee is slower: log-seconds per log-dose, and its spread. From memory. */
-const DOSE_EFFECT = { mean: 2.5, sd: 1 };
+export const DOSE_EFFECT = { mean: 2.5, sd: 1 };
 /** Where shots of any coffee lie before the first one: about 27 s, by a factor of two and more. */
 const WIDE = { mean: Math.log(27), sd: 0.9 };
 const LEVELS = 161;

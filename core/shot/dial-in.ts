@@ -1,6 +1,6 @@
 import { type Tolerance, phi, phiInverse } from "../metrology";
 import type { SchoolsOf } from "../school";
-import { type Belief, type Grinder, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
+import { type Belief, DOSE_EFFECT, type Grinder, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
 import { type Shot, secondsAt } from "./log";
 import type { Recipe } from "./recipe";
 
@@ -62,7 +62,7 @@ export function dialIn(question: DialInQuestion): DialIn {
   const { recipe, shots, grinder } = question;
   check(shots);
   const last = shots.at(-1)!;
-  const aim = { dose: recipe.dose.target, yield: recipe.yield.target };
+  const aim = { dose: doseInUse(last, recipe), yield: recipe.yield.target };
   const belief = believe(shots, aim, grinder);
   const other = notTheGrind(question, belief);
   if (other)
@@ -90,6 +90,8 @@ export function dialIn(question: DialInQuestion): DialIn {
       pInside: pNow,
       why: "The last shots make the recipe, surely enough.",
     };
+  const coarse = betweenSteps(belief, last, window, question);
+  if (coarse) return coarse;
   const best = bestSetting(belief, last, window, accept, question.ends);
   if (best.finer === 0)
     return {
@@ -116,6 +118,58 @@ export function dialIn(question: DialInQuestion): DialIn {
     pInside: inWindow(belief, best.setting, window.lower, window.upper),
     why: whyGrind(last, seconds, best.finer, window, belief),
   };
+}
+
+/** A dose this far from the target was meant so: what is learnt then belongs to it, g. */
+const MEANT = 0.35;
+
+function doseInUse(last: Shot, { dose }: Recipe): number {
+  return Math.abs(last.dose - dose.target) > MEANT ? last.dose : dose.target;
+}
+
+/** Most the dose is moved to land between two steps of the grinder, g. From memory. */
+const FINE_DOSE = 0.5;
+
+/**
+ * Where one step jumps over the whole window, surely enough, no setting makes the recipe: the nearer of the two is kept and the dose
+ * does the rest, inside its own tolerance.
+ */
+function betweenSteps(
+  belief: Belief,
+  last: Shot,
+  window: Required<Tolerance>,
+  { recipe, grinder, ends }: DialInQuestion,
+): DialIn | null {
+  const settingAt = (finer: number) => last.setting + grinder.finer * finer * grinder.step;
+  const [low, high, middle] = [Math.log(window.lower), Math.log(window.upper), Math.log(window.target)];
+  const sure = phiInverse(0.9);
+  for (let finer = -2; finer <= 1; finer++) {
+    const [fast, slow] = [at(belief, settingAt(finer)), at(belief, settingAt(finer + 1))];
+    if (fast.mean + sure * Math.sqrt(fast.variance) > low || slow.mean - sure * Math.sqrt(slow.variance) < high)
+      continue;
+    const nearer = middle - fast.mean <= slow.mean - middle ? finer : finer + 1;
+    const setting = settingAt(nearer);
+    if (ends && (setting < ends[0] || setting > ends[1])) return null;
+    const why = `A step of this grinder is wider than the window: no setting makes it.`;
+    if (nearer !== 0)
+      return {
+        change: { kind: "grind", finer: nearer, setting },
+        expected: expectedAt(belief, setting),
+        pInside: inWindow(belief, setting, window.lower, window.upper),
+        why: `${why} Take the nearer one; the dose does the rest.`,
+      };
+    const wanted = last.dose * Math.expm1((middle - (nearer === finer ? fast.mean : slow.mean)) / DOSE_EFFECT.mean);
+    const room = wanted > 0 ? recipe.dose.target + FINE_DOSE - last.dose : last.dose - recipe.dose.target + FINE_DOSE;
+    const by = (Math.sign(wanted) * Math.round(10 * Math.min(Math.abs(wanted), Math.max(0, room)))) / 10;
+    if (Math.abs(by) < 0.1) return null;
+    return {
+      change: { kind: "dose", by },
+      expected: null,
+      pInside: inWindow(belief, last.setting, window.lower, window.upper),
+      why: `${why} Hold the grind; ${by > 0 ? "a little more coffee slows" : "a little less coffee speeds"} it between the steps.`,
+    };
+  }
+  return null;
 }
 
 function check(shots: readonly Shot[]): void {
@@ -226,7 +280,7 @@ function notTheGrind({ recipe, shots, school }: DialInQuestion, belief: Belief):
   const before = shots.slice(0, -1);
   if (seconds === null || before.length < 2) return null;
   const { mean, variance } = at(
-    believe(before, { dose: recipe.dose.target, yield: recipe.yield.target }, belief.grinder),
+    believe(before, { dose: doseInUse(last, recipe), yield: recipe.yield.target }, belief.grinder),
     last.setting,
   );
   const off = Math.abs(Math.log(seconds) - mean) / Math.hypot(Math.sqrt(variance), SHOT_NOISE);

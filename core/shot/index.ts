@@ -1,4 +1,10 @@
 export { type Grinder, SHOT_NOISE, USUAL_GRINDER } from "./belief";
+export * from "./clock";
+export * from "./derive";
 export * from "./dial-in";
 export * from "./log";
+export * from "./predict";
+export * from "./pull";
 export * from "./recipe";
+export * from "./tries";
+export * from "./verdict";

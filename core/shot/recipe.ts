@@ -1,13 +1,20 @@
-import type { Tolerance } from "../metrology";
+import { BASKETS, type BasketId, doseTolerance } from "../grinder";
+import { type Tolerance, aim } from "../metrology";
 import type { SchoolsOf } from "../school";
+import { type SpecLine, toleranceFor } from "../spec";
 
-/** What a shot is held against: dose, yield, and the window of seconds, by the schools chosen. */
+/** What a shot is held against: dose, yield, and the window of seconds, by the schools chosen or by a published definition. */
 export interface Recipe {
   readonly dose: Required<Tolerance>;
   readonly yield: Required<Tolerance>;
   readonly seconds: Required<Tolerance>;
   /** Which event the clock counts from: part of the value. */
   readonly from: SchoolsOf["shotClock"];
+  /** ml in the cup, crema included, where a definition says so. */
+  readonly volume?: Tolerance;
+  /** bar at the group, and °C of the water leaving it, where a definition says so. */
+  readonly pressure?: Tolerance;
+  readonly temperature?: Tolerance;
 }
 
 /** 25 ± 3 s, 20–30 s or 25–30 s: schools. Common practice. */
@@ -17,18 +24,83 @@ const WINDOWS: Record<SchoolsOf["shotWindow"], Required<Tolerance>> = {
   "25-30": { lower: 25, target: 27.4, upper: 30 },
 };
 
-/** Half a gram of dose, four grams of yield in all. Common practice. */
-const DOSE_MARGIN = 0.5;
+/** Four grams of yield in all. Common practice. */
 const YIELD_MARGIN = 2;
+
+/** A yield this near the target may be taken with a reason; further off it is taught or pulled again, g. Common practice. */
+export const YIELD_BAND = 4;
+
+/** 44 ml in the cup and 36 g are the same target. Common practice. */
+export const GRAMS_PER_ML = 36 / 44;
 
 /** 18 g → 36 g, a school goes to 1 : 2.5. Common practice. */
 export function recipeFor(schools: Pick<SchoolsOf, "shotWindow" | "shotClock" | "ratio">, dose = 18): Recipe {
   const least = 2 * dose;
   const most = schools.ratio === "to-1-2.5" ? 2.5 * dose : least;
   return {
-    dose: { lower: dose - DOSE_MARGIN, target: dose, upper: dose + DOSE_MARGIN },
+    dose: doseTolerance(dose),
     yield: { lower: least - YIELD_MARGIN, target: (least + most) / 2, upper: most + YIELD_MARGIN },
     seconds: WINDOWS[schools.shotWindow],
     from: schools.shotClock,
   };
+}
+
+export interface RecipeQuestion {
+  readonly schools: Pick<SchoolsOf, "shotWindow" | "shotClock" | "ratio">;
+  /** Limits of the spec card of the job. */
+  readonly spec: readonly SpecLine[];
+  readonly basket: BasketId;
+  /** g wanted where the job says so itself. */
+  readonly dose?: number | undefined;
+  readonly yield?: number | undefined;
+}
+
+/**
+ * The recipe of a job. A published definition, told by its volume in the cup, sets dose, volume, seconds, pressure and temperature;
+ * else the schools set ratio and window about the dose of the basket or the card.
+ */
+export function recipeOf({ schools, spec, basket, dose, yield: wanted }: RecipeQuestion): Recipe {
+  const volume = toleranceFor(spec, "shot-volume");
+  if (volume) return defined(volume, spec, schools);
+  const own = toleranceFor(spec, "dose");
+  const target = dose ?? (basket === "double" && own ? aim(own) : BASKETS[basket].usual);
+  const recipe = recipeFor(schools, target);
+  // Limits of the card hold at its own dose and ratio only.
+  const asCard = own && dose === undefined && basket === "double";
+  const cup = toleranceFor(spec, "yield");
+  return {
+    ...recipe,
+    ...(asCard ? { dose: whole(own) } : {}),
+    ...(wanted !== undefined
+      ? { yield: { lower: wanted - YIELD_MARGIN, target: wanted, upper: wanted + YIELD_MARGIN } }
+      : asCard && cup && schools.ratio === "1-2"
+        ? { yield: whole(cup) }
+        : {}),
+  };
+}
+
+/** One cup of a published definition; grams of its volume as the trade takes them. */
+function defined(volume: Tolerance, spec: readonly SpecLine[], schools: RecipeQuestion["schools"]): Recipe {
+  const ml = whole(volume);
+  const usual = recipeFor(schools, 7);
+  const dose = toleranceFor(spec, "dose");
+  const seconds = toleranceFor(spec, "shot-time");
+  const pressure = toleranceFor(spec, "brew-pressure");
+  const temperature = toleranceFor(spec, "group-temperature");
+  return {
+    dose: dose ? whole(dose) : usual.dose,
+    yield: { lower: ml.lower * GRAMS_PER_ML, target: ml.target * GRAMS_PER_ML, upper: ml.upper * GRAMS_PER_ML },
+    seconds: seconds ? whole(seconds) : usual.seconds,
+    from: schools.shotClock,
+    volume,
+    ...(pressure ? { pressure } : {}),
+    ...(temperature ? { temperature } : {}),
+  };
+}
+
+/** A tolerance with all three figures: a side that is open lies as far off as the other. */
+function whole(tolerance: Tolerance): Required<Tolerance> {
+  const target = aim(tolerance);
+  const { lower = 2 * target - tolerance.upper!, upper = 2 * target - lower } = tolerance;
+  return { lower, target, upper };
 }

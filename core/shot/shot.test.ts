@@ -91,6 +91,23 @@ describe("the one thing to change", () => {
     const slow = ask([shot(40)], { school: "coarser-more" }).change;
     expect(slow.kind === "grind" && slow.finer).toBeLessThan(0);
   });
+  test("a step wider than the window: the nearer setting is kept, and the dose does the rest", () => {
+    const coarse = { ...USUAL_GRINDER, step: 1, slope: { mean: 0.35, sd: 0.05 } };
+    const shots = [
+      shot(21, { setting: 8 }),
+      shot(21.2, { setting: 8 }),
+      shot(33, { setting: 7 }),
+      shot(33.4, { setting: 7 }),
+    ];
+    const { change, why } = ask(shots, { grinder: coarse });
+    expect(change.kind === "dose" && change.by).toBeLessThan(0);
+    expect(change.kind === "dose" && change.by).toBeGreaterThanOrEqual(-0.5);
+    expect(why).toContain("wider than the window");
+    // On the one further off, the nearer one comes first: one thing at a time.
+    const back = ask([...shots, shot(21.1, { setting: 8 })], { grinder: coarse }).change;
+    expect(back).toMatchObject({ kind: "grind", setting: 7 });
+  });
+
   test("no shot, or one without dose or time, is refused", () => {
     expect(() => ask([])).toThrow("first shot");
     expect(() => ask([shot(0)])).toThrow(RangeError);

@@ -39,6 +39,7 @@ export function sheetQuery(db: Queries) {
         orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)],
       },
       findings: true,
+      shots: { with: { author: { columns: { name: true } } }, orderBy: (s, { asc }) => [asc(s.sequence), asc(s.at)] },
       links: true,
       signature: true,
     },
@@ -119,6 +120,7 @@ const preparedStanding = onceEach((db: Queries) =>
         },
         adjustments: { orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
         findings: { columns: { id: true, loop: true } },
+        shots: { columns: { id: true, supersedes: true } },
       },
     })
     .prepare("standing"),

@@ -4,3 +4,4 @@ export * from "./jobs";
 export * from "./relations";
 export * from "./specs";
 export * from "./learnt";
+export * from "./shots";

@@ -242,6 +242,10 @@ export interface ReadingDetail {
   recovery?: number | null;
   /** Waited or restarted since the change. */
   settled?: boolean;
+  /** Where the amount of coffee stood: seconds, clock hours, threads. */
+  amount?: number;
+  /** Where the grind stood. */
+  setting?: number;
 }
 
 export const signature = pgTable(

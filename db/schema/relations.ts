@@ -2,6 +2,7 @@ import { relations } from "drizzle-orm";
 import { adjustment, entry, finding, job, note, ownerLink, photo, reading, signature, tick, timer } from "./jobs";
 import { account } from "./people";
 import { instrument, machine, model, owner, site } from "./register";
+import { shot, shotTap } from "./shots";
 import { specCard, specVersion } from "./specs";
 
 /** How records hang together, so that a page's data is one query. */
@@ -18,6 +19,8 @@ export const jobRelations = relations(job, ({ one, many }) => ({
   readings: many(reading),
   adjustments: many(adjustment),
   findings: many(finding),
+  shots: many(shot),
+  taps: many(shotTap),
   links: many(ownerLink),
   signature: one(signature, { fields: [job.id], references: [signature.jobId] }),
 }));
@@ -61,6 +64,13 @@ export const findingRelations = relations(finding, ({ one }) => ({
 }));
 export const linkRelations = relations(ownerLink, ({ one }) => ({
   job: one(job, { fields: [ownerLink.jobId], references: [job.id] }),
+}));
+export const shotRelations = relations(shot, ({ one }) => ({
+  job: one(job, { fields: [shot.jobId], references: [job.id] }),
+  author: one(account, { fields: [shot.by], references: [account.id] }),
+}));
+export const shotTapRelations = relations(shotTap, ({ one }) => ({
+  job: one(job, { fields: [shotTap.jobId], references: [job.id] }),
 }));
 export const entryRelations = relations(entry, ({ one }) => ({
   job: one(job, { fields: [entry.jobId], references: [job.id] }),

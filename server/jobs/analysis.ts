@@ -9,6 +9,7 @@ export function analysisOf(row: Pick<SheetRow, "machine" | "spec">, stand: Stand
     card: stand.card,
     spec: row.spec?.lines ?? [],
     altitude: row.machine.site.altitude,
+    recipe: stand.recipe,
     records: stand.records,
   };
 }

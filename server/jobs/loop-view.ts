@@ -1,4 +1,5 @@
 import { explain } from "../../core/adjust";
+import { overUnder } from "../../core/grinder";
 import { type Loop, READS, faultWords } from "../../core/loop";
 import { type Suitability, compare, judge, outOfDate, suitability } from "../../core/metrology";
 import { flowingTest } from "../../core/pressure";
@@ -6,6 +7,7 @@ import { formatUncertainty, unitById, unitsOf } from "../../core/quantity";
 import { readingRuns } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedIn } from "../auth";
+import { amountNow, amountWords, retimeWords } from "./coffee";
 import { type Summary, instrumentOf, placeOf, runOf, standing, summarise } from "./events";
 import { judged } from "./judged";
 import type { LoopStand, Stand } from "./stand";
@@ -74,6 +76,8 @@ export function loopView(
     dial: loop.with.brew === true && stand.card.dial !== null,
     band: bandView(at, row),
     setPoint: loop.with.setPoint ? { last: readings.at(-1)?.detail.setPoint ?? null } : null,
+    amount: amountView(at, stand),
+    overUnder: loop.id === "basket" && current ? (overUnder(current.value, loop.tolerance) ?? "") : "",
     curves: READS[loop.id].quantity === "temperature",
     curve: readings.findLast((r) => r.detail.curve)?.detail ?? null,
     settle: loop.settle,
@@ -127,6 +131,21 @@ export function loopView(
     disagree: disagreement(current, unitOf(loop, pressureUnit), resolution),
     flowing: flowingView(at, stand, current),
     spread: READS[loop.id].quantity === "mass" && current?.sd != null ? current.sd : null,
+  };
+}
+
+function amountView({ loop, entries, advice }: LoopStand, { timed }: Stand) {
+  const { amount } = loop.with;
+  if (!amount) return null;
+  const now = amountNow(entries, loop);
+  const { action } = advice ?? {};
+  const to = action?.kind === "move" && now !== null ? now + action.amount : null;
+  return {
+    ...amount,
+    now: now === null ? "" : amountWords(amount.kind, now).replace(/ (s|threads)$/, ""),
+    to: to === null ? "" : amountWords(amount.kind, to),
+    setting: amount.grind && timed && entries.length > 0 ? String(timed.setting) : "",
+    retime: amount.grind && timed ? retimeWords(entries, loop, timed) : "",
   };
 }
 

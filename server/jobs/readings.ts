@@ -60,6 +60,10 @@ export function addReading(target: Target, input: ReadingInput) {
       throw new Refused(`Here the gauge sits at the ${loop.places.join(" or ")}.`, "place");
     if (loop.with.setPoint && input.detail.setPoint === undefined)
       throw new Refused("Type the set point on the display.", "setPoint");
+    if (loop.with.amount?.grind && input.detail.amount === undefined)
+      throw new Refused("Type the seconds on the timer: the rate is worked out from them.", "amount");
+    if (loop.with.amount?.grind && input.detail.setting === undefined)
+      throw new Refused("Type where the grind stands: the rate belongs to it.", "setting");
     const place: GaugePlace & { at: Place } =
       input.place === "pump"
         ? { at: "pump", place: "pump", toGroup: row.machine.gaugeToGroup, u: row.machine.gaugeToGroupU }

@@ -6,6 +6,7 @@ import { type Loop, type LoopId, loopsOf } from "../../core/loop";
 import type { Tolerance } from "../../core/metrology";
 import { type OpvModel, endsTheTest } from "../../core/pressure";
 import type { SchoolsOf } from "../../core/school";
+import type { Recipe } from "../../core/shot";
 import {
   type JobType,
   type LoopRecord,
@@ -23,6 +24,7 @@ import {
 import type { SpecLine } from "../../core/spec";
 import type { WarmLevel } from "../../core/warmup";
 import type { LearntLoop } from "../../db/schema/learnt";
+import { type Timed, recipeFrom, sinceGrind, targetsOf, timedOf } from "./coffee";
 import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, runOf, standing } from "./events";
 
 /** What of a job decides where it stands; a sheet row and a bench row both carry it. */
@@ -51,6 +53,7 @@ export interface StandingOf<R extends ReadingRow = ReadingRow, M extends MoveRow
   readings: R[];
   adjustments: M[];
   findings: { loop: LoopId }[];
+  shots: { id: string; supersedes: string | null }[];
 }
 
 /** One knob of the job: its log, what the engine is asked and what it says. */
@@ -67,6 +70,9 @@ export interface Stand<R extends ReadingRow = ReadingRow, M extends MoveRow = Mo
   kind: MachineKind;
   card: ModelCard;
   loops: LoopStand<R, M>[];
+  recipe: Recipe;
+  /** Where the grind of a timed grinder stands, and what it has shown; null for all others. */
+  timed: Timed | null;
   plan: Station[];
   records: SheetRecords;
   /** Where each station stands at a moment. */
@@ -86,7 +92,10 @@ function advise(question: AdjustQuestion): Advice {
 /** Where a job stands: its plan, its records, the logs, and what the engine advises now. */
 export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf<R, M>): Stand<R, M> {
   const base = recordsOf(job);
-  const question = questionOf(job, metersOf({ ...NOTHING_RECORDED, ...base }));
+  const records0 = { ...NOTHING_RECORDED, ...base };
+  const recipe = recipeFrom(job, records0);
+  const timed = timedOf(job);
+  const question = questionOf(job, { meters: metersOf(records0), recipe, targets: targetsOf(records0), timed });
   const readings = group(job.readings, (r) => r.loop);
   const moves = group(job.adjustments, (a) => a.loop);
   const plan = sheetFor(question);
@@ -94,12 +103,14 @@ export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf
   // What was read before the sheet changed its kind stays on record, and in sight.
   const loops = question.loops
     .filter((loop) => planned.has(loop.id) || readings.has(loop.id))
-    .map((loop) => loopStand(loop, entriesOf(readings.get(loop.id) ?? [], moves.get(loop.id) ?? []), job));
+    .map((loop) => loopStand(loop, entriesOf(readings.get(loop.id) ?? [], moves.get(loop.id) ?? []), job, timed));
   const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
     kind: question.kind,
     card: question.card,
     loops,
+    recipe,
+    timed,
     plan,
     records,
     at: (now) => progress(plan, records, now, question.loops),
@@ -110,12 +121,13 @@ function loopStand<R extends ReadingRow, M extends MoveRow>(
   loop: Loop,
   entries: Entry<R, M>[],
   job: StandingOf<R, M>,
+  timed: Timed | null,
 ): LoopStand<R, M> {
   const count = standing(entries);
   const question: AdjustQuestion | null = loop.knob && {
     knob: loop.knob,
     tolerance: loop.tolerance,
-    events: adjustEvents(entries, loop),
+    events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(entries, timed.setting) : entries, loop),
   };
   const noReturn = count.some(
     (e) => e.kind === "reading" && endsTheTest(e.row.value, e.row.detail.returned ?? "not-looked", loop.tolerance),
@@ -159,12 +171,12 @@ export function loopOf<R extends ReadingRow, M extends MoveRow>(stand: Stand<R, 
   return found;
 }
 
-type Meters = ReturnType<typeof metersOf>;
+type Found = Pick<Parameters<typeof loopsOf>[0], "meters" | "recipe" | "targets"> & { timed?: Timed | null };
 
 /** What the sheet of a job is built from: all of it pinned at the start, but for what the model's card says. */
 export function questionOf(
   job: Pick<StandingOf, "type" | "kind" | "schools" | "level" | "spec" | "machine" | "tolerance" | "learnt">,
-  meters: Meters = [],
+  { timed, ...found }: Found = {},
 ): SheetQuestion {
   const own = KINDS[job.kind];
   const card = { ...usualCard(own), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) };
@@ -186,15 +198,19 @@ export function questionOf(
       opv: opvOf(job.machine.model),
       brew: job.tolerance,
       learnt: job.learnt,
-      meters,
+      ...found,
+      ...(timed ? { timed } : {}),
     }),
   };
 }
 
+/** Under this task name a shot is taken as the recipe. */
+export const SHOTS_TASK = "shots";
+
 /** Under this task name stations are left out; an empty reason takes one up again. */
 export const skipTask = (station: string) => `skip.${station}`;
 
-function recordsOf(job: Pick<StandingOf, "notes" | "ticks" | "entries" | "timers" | "state">) {
+function recordsOf(job: Pick<StandingOf, "notes" | "ticks" | "entries" | "timers" | "state" | "shots">) {
   const replaced = new Set(job.entries.map((e) => e.supersedes));
   const values = new Map<string, TaskValue[]>();
   const add = (task: string, value: TaskValue) => values.set(task, [...(values.get(task) ?? []), value]);
@@ -206,7 +222,17 @@ function recordsOf(job: Pick<StandingOf, "notes" | "ticks" | "entries" | "timers
     if (task.startsWith("skip.") && last?.form === "text" && last.text)
       skipped.set(task.slice("skip.".length), last.text);
   }
-  return { values, skipped, timers: timersOf(job.timers), notes: job.notes.length, signed: job.state === "signed" };
+  const taken = values.get(SHOTS_TASK)?.at(-1);
+  const corrected = new Set(job.shots.map((s) => s.supersedes));
+  return {
+    values,
+    skipped,
+    timers: timersOf(job.timers),
+    notes: job.notes.length,
+    // A shot corrected since is not the one that was taken.
+    shotAccepted: taken?.form === "accepted" && !corrected.has(taken.shot),
+    signed: job.state === "signed",
+  };
 }
 
 function timersOf(rows: StandingOf["timers"]): Map<string, TimerRecord[]> {

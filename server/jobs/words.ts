@@ -35,6 +35,8 @@ export function sayValue(
       return { text: sayRow(task, value.cells) };
     case "evidence":
       return { text: sayEvidence(task, value) };
+    case "accepted":
+      return { text: value.reason ? `taken as the recipe: ${value.reason}` : "taken as the recipe" };
     case "struck":
       return { text: `taken out: ${value.reason}` };
   }

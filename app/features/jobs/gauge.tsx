@@ -25,7 +25,18 @@ interface Props {
 }
 
 /** Stations in which a loop is read or turned. */
-const WORKING = ["as-found", "adjust", "as-left", "pre-infusion", "line", "steam", "temperature", "volumes"];
+const WORKING = [
+  "as-found",
+  "adjust",
+  "as-left",
+  "pre-infusion",
+  "line",
+  "steam",
+  "temperature",
+  "volumes",
+  "grinder",
+  "buttons",
+];
 
 /** The instrument: the reading in hand large, its strip, the next move, the entry, the charts, the last visits. */
 export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
@@ -128,7 +139,10 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
   const { advice, runs, needed } = loop;
   const found = runs.asFound >= needed.found || runs.moves > 0;
   // Brew pressure has stations of its own for each run; the others do it all in one.
-  const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found;
+  const tasks = sheet.stations.find((s) => s.id === sheet.inHand)?.tasks ?? [];
+  const readOnlyHere =
+    tasks.some((t) => t.loop === loop.id) && !tasks.some((t) => t.loop === loop.id && t.kind !== "readings");
+  const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found && !readOnlyHere;
   const move = turning && advice?.kind === "move" && !loop.finding && (loop.id !== "opv" || sheet.inHand === "adjust");
   const fault = turning && advice?.kind === "fault" && !loop.finding;
   const ended = loop.finding !== null && runs.asLeft >= needed.left;

@@ -15,6 +15,12 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           {loop.disagree}
         </p>
       )}
+      {loop.amount?.retime && (
+        <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
+          {loop.amount.retime}
+        </p>
+      )}
+      {loop.overUnder && <p className="border-l-4 border-rule pl-3">{loop.overUnder}</p>}
       {band?.now && (
         <p className="flex flex-wrap items-baseline gap-x-3">
           <span>

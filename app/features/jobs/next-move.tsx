@@ -25,6 +25,11 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
       <p className="text-2xl leading-tight font-bold text-balance">
         {loop.noReturn ? "Stop the pump. No water returns and the pressure is over its limit." : advice.headline}
       </p>
+      {loop.amount?.to && (
+        <p className="font-semibold">
+          From {loop.amount.now} to {loop.amount.to}.
+        </p>
+      )}
       <p>{loop.noReturn ? "The valve is stuck: the test ends here." : advice.expect}</p>
       <details>
         <summary data-key="why" className="cursor-pointer py-1 text-sm underline decoration-edge underline-offset-4">

@@ -92,6 +92,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props)
         <FieldError field={reading!} />
       </div>
       <SureBox field={sure!} />
+      {loop.amount && <AmountFields entry={entry} amount={loop.amount} />}
       {correcting && <TextField field={reason!} label="Why it is corrected" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField
@@ -128,6 +129,33 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props)
         </Suspense>
       )}
     </EntryForm>
+  );
+}
+
+/** Where the amount of coffee stood for this dose, and the grind where the dose depends on it. */
+function AmountFields({ entry, amount }: { entry: Entry; amount: NonNullable<LoopView["amount"]> }) {
+  const { amount: at, setting } = entry.fields;
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <input type="hidden" name="amountKind" value={amount.kind} />
+      <TextField
+        key={`${amount.now}-${amount.setting}`}
+        field={at!}
+        label={amount.label}
+        inputMode={amount.kind === "clock" ? "text" : "decimal"}
+        defaultValue={amount.now}
+        {...(amount.kind === "clock" ? { hint: "As on a clock face: half past two." } : {})}
+      />
+      {amount.grind && (
+        <TextField
+          key={amount.setting}
+          field={setting!}
+          label="Grind set to"
+          inputMode="decimal"
+          defaultValue={amount.setting}
+        />
+      )}
+    </div>
   );
 }
 

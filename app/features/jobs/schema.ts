@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { bandProblem } from "~core/boiler";
+import type { AmountKind } from "~core/grinder";
 import { LOOP_IDS, type LoopId, READS } from "~core/loop";
 import { bleedProblem, parseClock } from "~core/pressure";
 import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "~core/quantity";
@@ -93,6 +94,10 @@ export const readingSchema = z
     bleed: optionalText,
     returned: z.enum(["not-looked", "seen", "none"]).default("not-looked"),
     returnedMl: optionalText,
+    /** Where the amount of coffee stands, read as what, and where the grind stands. */
+    amount: optionalText,
+    amountKind: z.enum(["seconds", "clock", "threads"]).optional(),
+    setting: optionalText,
     settled: yes,
     sure: yes,
     ...correction,
@@ -120,6 +125,9 @@ interface TypedReading {
   bleed: string;
   returned: "not-looked" | "seen" | "none";
   returnedMl: string;
+  amount: string;
+  amountKind?: AmountKind | undefined;
+  setting: string;
   settled: boolean;
   sure: boolean;
 }
@@ -211,6 +219,7 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
       refuse(name, `${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`);
     else detail[name] = parsed.value;
   };
+  amountOf(typed, detail, refuse);
   take("setPoint", "temperature", [60, 130]);
   take("cutIn", "pressure", [0, 4]);
   take("returnedMl", "volume", [0, 2000]);
@@ -226,6 +235,31 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
     if (problem) refuse("bleed", problem);
     else Object.assign(detail, { flowing: true, bleed: rate });
   }
+}
+
+/** Threads and seconds a setting can stand at. */
+const AMOUNTS = { seconds: [0.1, 60], threads: [0, 60] } as const;
+
+function amountOf({ amount, amountKind, setting }: TypedReading, detail: ReadingDetail, refuse: Refuse): void {
+  if (amount && amountKind === "clock") {
+    const place = parseClock(amount);
+    if (place.ok) detail.amount = (place.low + place.high) / 2;
+    else refuse("amount", place.message);
+  } else if (amount && amountKind && amountKind !== "clock") {
+    const [least, most] = AMOUNTS[amountKind];
+    const parsed = parseQuantity(
+      amount,
+      amountKind === "seconds" ? "time" : "mark",
+      unitById(amountKind === "seconds" ? "s" : "mark"),
+    );
+    if (!parsed.ok) refuse("amount", parsed.message);
+    else if (parsed.value < least || parsed.value > most) refuse("amount", `From ${least} to ${most}.`);
+    else detail.amount = parsed.value;
+  }
+  if (!setting) return;
+  const parsed = parseQuantity(setting, "mark", unitById("mark"));
+  if (parsed.ok) detail.setting = parsed.value;
+  else refuse("setting", parsed.message);
 }
 
 export const moveSchema = z

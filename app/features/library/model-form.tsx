@@ -70,6 +70,16 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
             <option value="teach">teaching it only</option>
             <option value="pulses">typing pulses</option>
           </SelectField>
+          <SelectField field={f.doseButtons!} label="Dose buttons of a group">
+            <option value="1">one</option>
+            <option value="2">two: single, double</option>
+            <option value="4">four: short and long</option>
+          </SelectField>
+          <SelectField field={f.grindFiner!} label="Built-in grinder: finer is">
+            <option value="smaller">the smaller figure</option>
+            <option value="larger">the larger figure</option>
+          </SelectField>
+          <TextField field={f.grindStep!} label="Its smallest step" inputMode="decimal" />
           <TextField
             field={f.dial!}
             label="Dial without figures"

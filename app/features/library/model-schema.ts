@@ -80,6 +80,9 @@ export const modelSchema = z
     steamLower: optional(0, 3),
     steamUpper: optional(0, 3),
     programming: z.enum(["pulses", "teach"]).default("teach"),
+    doseButtons: z.enum(["1", "2", "4"]).default("2"),
+    grindFiner: z.enum(["larger", "smaller"]).default("smaller"),
+    grindStep: number(0.01, 10).default(1),
     springs: text(300).default(""),
     dial: text(300).default(""),
     note: text(2000).default(""),
@@ -123,6 +126,8 @@ export const modelSchema = z
         steamPressure:
           m.steamLower === null || m.steamUpper === null ? null : { lower: m.steamLower, upper: m.steamUpper },
         programming: m.programming,
+        doseButtons: Number(m.doseButtons) as ModelCard["doseButtons"],
+        grindScale: { finer: m.grindFiner === "larger" ? 1 : -1, step: m.grindStep },
         // Checked above: here they are lists.
         springs: springsOf(m.springs) as Spring[],
         dial: dialOf(m.dial) as [number, number][] | null,
@@ -157,6 +162,9 @@ export function valuesOf(kind: KindId, model?: ModelInput): Record<string, strin
     steamLower: figure(card.steamPressure?.lower),
     steamUpper: figure(card.steamPressure?.upper),
     programming: card.programming,
+    doseButtons: String(card.doseButtons),
+    grindFiner: card.grindScale.finer > 0 ? "larger" : "smaller",
+    grindStep: figure(card.grindScale.step),
     springs: card.springs.map((x) => `${x.name} ${x.bar}`).join(", "),
     dial: card.dial?.map(([hour, bar]) => `${clockWords(hour)} ${bar}`).join(", ") ?? "",
     note: card.note,

@@ -2,7 +2,7 @@ import { toleranceFor } from "../../spec";
 import type { SheetQuestion, Station } from "../plan";
 import { LOCAL_RULES, WARM, measured, station, tick } from "./build";
 
-/** Work after the readings: parts, grinder, shots, milk, leaks, clean, hand over, sign. */
+/** Work after the readings: parts, milk, leaks, clean, hand over, sign. */
 
 export function parts({ type, kind }: SheetQuestion): Station | null {
   if (type !== "service") return null;
@@ -37,58 +37,6 @@ export function parts({ type, kind }: SheetQuestion): Station | null {
               ...(kind.steamGauge ? (["pressure-vessel"] as const) : []),
               ...(old ? (["acid"] as const) : []),
             ],
-    },
-  );
-}
-
-export function grinder({ type, kind, spec }: SheetQuestion): Station | null {
-  if (type === "check" || kind.id === "K13") return null;
-  return station(
-    "grinder",
-    "Grinder and dose",
-    "scale to 0.1 g",
-    [
-      tick("grinder.purged", "Stale grounds purged"),
-      measured("grinder.dose", "Dose", "mass", {
-        possible: [1, 60],
-        usual: [6, 30],
-        tolerance: toleranceFor(spec, "dose"),
-      }),
-      ...(kind.grinder === "itself"
-        ? [measured("grinder.seconds", "Seconds for that dose", "time", { possible: [0.2, 60], usual: [1, 30] })]
-        : []),
-    ],
-    kind.grinder === "separate" ? {} : { cautions: ["burrs"] },
-  );
-}
-
-export function shots({ type, kind, spec }: SheetQuestion): Station | null {
-  if (type === "check" || type === "service" || kind.groups === 0) return null;
-  return station(
-    "shots",
-    "Calibration shot",
-    "coffee, scale, timer",
-    [
-      measured("shots.yield", "Yield", "mass", {
-        possible: [1, 500],
-        usual: [15, 80],
-        tolerance: toleranceFor(spec, "yield"),
-      }),
-      measured("shots.seconds", "Seconds", "time", {
-        possible: [1, 180],
-        usual: [15, 45],
-        tolerance: toleranceFor(spec, "shot-time"),
-      }),
-      { id: "shots.coffee", label: "Coffee, grinder setting, taste", kind: "text" },
-    ],
-    {
-      cautions: ["hot"],
-      after: [
-        WARM,
-        ["grinder", "The dose is weighed first."],
-        ["release", "The pressure is let out first."],
-        ["refit", "The cover goes back on before shots are pulled."],
-      ],
     },
   );
 }

@@ -1,32 +1,30 @@
+import { BUTTONS, BUTTON_WORDS, buttonOf } from "../../loop";
 import type { SheetQuestion, Station, Task } from "../plan";
-import { WARM, measured, read, station, table } from "./build";
+import { WARM, measured, read, station, table, tick } from "./build";
 
 /** Flow meters and dose buttons. */
 
-export function volumes({ type, kind, card, schools }: SheetQuestion): Station | null {
+const groupsOf = ({ kind }: SheetQuestion) => Array.from({ length: kind.groups }, (_, i) => i + 1);
+
+export function volumes(question: SheetQuestion): Station | null {
+  const { type, kind, card, schools } = question;
   if (type === "check" || card.buttons === "none" || kind.groups === 0) return null;
   const two = kind.groups > 1;
-  const groups = Array.from({ length: kind.groups }, (_, i) => i + 1);
   const metered = card.programming === "pulses";
   return station(
     "volumes",
-    "Dose buttons",
+    "Volumes, as found",
     metered ? "scale, jug, pulse count" : "scale, jug",
     [
-      ...groups.flatMap((g): Task[] => [
-        {
-          id: `dose-${g}`,
-          label: `Double${two ? `, group ${g}` : ""}: as found, set, three shots`,
-          kind: "loop",
-          loop: g === 1 ? "dose-1" : "dose-2",
-        },
-        measured(`volumes.${g}.single`, `Single${two ? `, group ${g}` : ""}, as found`, "mass", {
-          possible: [0.5, 500],
-          usual: [15, 120],
-          optional: true,
-        }),
-      ]),
-      ...(metered ? groups.map((g) => meter(g, two)) : []),
+      ...loopsFor(question).map(({ loop, title, main }): Task => ({
+        id: `as-found-${loop}`,
+        label: `${title}, as found`,
+        kind: "readings",
+        run: "as-found",
+        loop,
+        ...(main ? {} : { optional: true }),
+      })),
+      ...(metered ? groupsOf(question).map((g) => meter(g, two)) : []),
       ...(card.buttons === "volume" && metered ? [] : [storage()]),
       ...(schools.teaching === "volume" || metered ? [kept()] : [drip()]),
       {
@@ -38,6 +36,54 @@ export function volumes({ type, kind, card, schools }: SheetQuestion): Station |
       },
     ],
     { cautions: ["hot"], after: [WARM] },
+  );
+}
+
+/** The buttons of this machine, the double of each group first needed. */
+function loopsFor({ loops }: SheetQuestion) {
+  return loops.flatMap((l) => {
+    const of = buttonOf(l.id);
+    return of ? [{ loop: l.id, title: l.title, main: of.button === "double" }] : [];
+  });
+}
+
+/** Taught once grind and dose are final: with coffee, or by volume where that is the school. */
+export function buttons(question: SheetQuestion): Station | null {
+  const { type, kind, card, schools } = question;
+  if (type === "check" || card.buttons === "none" || kind.groups === 0) return null;
+  return station(
+    "buttons",
+    "Teach the buttons",
+    schools.teaching === "coffee" ? "coffee, scale" : "scale, meter factor, kept water",
+    [
+      tick("buttons.reset", "Factory reset before teaching", {
+        optional: true,
+        hint: "It clears every button of the machine: what was stored is gone, so it is noted as found before.",
+      }),
+      ...BUTTONS.slice(0, card.doseButtons).map((button) =>
+        measured(`target.${button}`, `${BUTTON_WORDS[button]}: target, if not the usual`, "mass", {
+          possible: [5, 300],
+          usual: [12, 120],
+          optional: true,
+        }),
+      ),
+      ...loopsFor(question).map(({ loop, title, main }): Task => ({
+        id: loop,
+        label: `${title}: set, three shots`,
+        kind: "loop",
+        loop,
+        ...(main ? {} : { optional: true }),
+      })),
+    ],
+    {
+      cautions: ["hot"],
+      after: [
+        WARM,
+        ["volumes", "What the buttons give as found comes before they are taught."],
+        ["grinder", "A button is taught at the final grind and dose."],
+        ["shots", "The recipe comes first: a button is taught at the final grind and dose."],
+      ],
+    },
   );
 }
 

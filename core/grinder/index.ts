@@ -1,0 +1,3 @@
+export * from "./amount";
+export * from "./basket";
+export * from "./timed";

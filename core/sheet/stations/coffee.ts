@@ -1,0 +1,111 @@
+import { BASKETS, HOPPER, LEVELS, depthCheck } from "../../grinder";
+import type { SheetQuestion, Station, Task } from "../plan";
+import { WARM, measured, read, station, table, tick } from "./build";
+
+/** Grinder and dose, then the shots that prove them. */
+
+export function grinder({ type, kind }: SheetQuestion): Station | null {
+  if (type === "check" || kind.id === "K13") return null;
+  const own = kind.grinder !== "separate";
+  const timed = kind.knobs.includes("timer");
+  return station(
+    "grinder",
+    "Grinder and dose",
+    "scale to 0.1 g, coffee",
+    [
+      tick("grinder.purged", "Stale grounds purged"),
+      ...(own ? [hopper()] : []),
+      wanted("grinder.target", "Dose wanted, if not the usual", [5, 25]),
+      ...(kind.groups === 0 ? [] : [basket(), wanted("grinder.yield", "Yield wanted, if not the usual", [10, 80])]),
+      ...(timed ? [setting()] : []),
+      { id: "grinder.basket", label: "Dose by the scale", kind: "loop", loop: "basket" },
+      ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
+      depth(),
+    ],
+    own ? { cautions: ["burrs"] } : {},
+  );
+}
+
+function basket(): Task {
+  return {
+    id: "grinder.which",
+    label: "Basket",
+    kind: "choice",
+    optional: true,
+    options: (["double", "single"] as const).map((id) => ({
+      value: id,
+      label: `${BASKETS[id].label}, ${BASKETS[id].usual} g to begin with`,
+    })),
+  };
+}
+
+const wanted = (id: string, label: string, usual: readonly [number, number]): Task =>
+  measured(id, label, "mass", { possible: [4, 120], usual, optional: true });
+
+function setting(): Task {
+  return {
+    id: "grinder.setting",
+    label: "Grind set to, when it is changed",
+    hint: "A coarser grind grinds faster: the dose is timed anew after every change.",
+    kind: "figure",
+    dimension: "mark",
+    possible: [-200, 2000],
+    usual: [0, 200],
+    resolution: 0.1,
+    optional: true,
+  };
+}
+
+function hopper(): Task {
+  return {
+    id: "grinder.hopper",
+    label: "Beans in the hopper",
+    kind: "choice",
+    options: [
+      { value: "enough", label: HOPPER.enough },
+      { value: "low", label: HOPPER.low },
+    ],
+  };
+}
+
+function depth(): Task {
+  return {
+    id: "grinder.depth",
+    label: "Without a scale: tamped coffee against the collar line",
+    kind: "choice",
+    optional: true,
+    options: LEVELS.map((level) => ({ value: level, label: depthCheck(level) })),
+  };
+}
+
+function halves(): Task {
+  return table(
+    "grinder.halves",
+    "Two half doses, a press between",
+    "halves",
+    [
+      read("first", "First half", "mass", [0.5, 60]),
+      read("second", "Second half", "mass", [0.5, 60], { optional: true }),
+    ],
+    { hint: "Grind half, press, grind the rest: the first one weighed says how much the second has to be." },
+  );
+}
+
+export function shots({ type, kind }: SheetQuestion): Station | null {
+  if ((type !== "install" && type !== "handover") || kind.groups === 0) return null;
+  return station(
+    "shots",
+    "Calibration shots",
+    "coffee, scale, timer",
+    [{ id: "shots", label: "Shots, until one is taken as the recipe", kind: "shots" }],
+    {
+      cautions: ["hot"],
+      after: [
+        WARM,
+        ["grinder", "The dose is weighed first."],
+        ["release", "The pressure is let out first."],
+        ["refit", "The cover goes back on before shots are pulled."],
+      ],
+    },
+  );
+}

@@ -1,0 +1,156 @@
+import type { BasketId } from "../grinder";
+import type { SchoolsOf } from "../school";
+import type { Shot, Taste } from "./log";
+
+/** A calibration shot as it is recorded: everything that decides what it was. Stored units. */
+
+export const COUNTS_FROM = ["button", "pump", "first-drop"] as const;
+export type CountsFrom = (typeof COUNTS_FROM)[number];
+
+export const FLOWS = ["gush", "even", "drip", "spray"] as const;
+export type Flow = (typeof FLOWS)[number];
+
+export const TASTES = ["sour", "balanced", "bitter"] as const satisfies readonly Taste[];
+export const STRENGTHS = ["weak", "right", "strong"] as const;
+export const ROASTS = ["light", "medium", "dark"] as const;
+
+/** How it was ended: by hand, or by a button that measures. */
+export const PULLED_BY = ["manual", "single", "double", "single-long", "double-long"] as const;
+export type PulledBy = (typeof PULLED_BY)[number];
+
+export interface Coffee {
+  readonly name: string;
+  readonly roast?: (typeof ROASTS)[number] | undefined;
+  /** ISO day */
+  readonly roastedOn?: string | undefined;
+}
+
+export interface Pull {
+  readonly group: number;
+  readonly by: PulledBy;
+  readonly coffee: Coffee;
+  /** The grinder, and how its scale runs: +1 where a larger figure is finer. */
+  readonly grinder: { readonly name: string; readonly finer: 1 | -1; readonly step: number };
+  readonly setting: number;
+  /** Where the amount of coffee is set: seconds, clock hours, threads. */
+  readonly amount?: number | undefined;
+  readonly dose: number;
+  readonly basket: BasketId;
+  readonly preInfusion?: number | undefined;
+  readonly pause?: number | undefined;
+  /** Set point on the display, °C. */
+  readonly setPoint?: number | undefined;
+  /** Highest and steady pressure, bar at the group. */
+  readonly peak?: number | undefined;
+  readonly plateau?: number | undefined;
+  /** s in all, and the event they count from: part of the value. */
+  readonly seconds: number;
+  readonly from: CountsFrom;
+  /** s from button or pump to the first drop, where it was seen. */
+  readonly firstDrop?: number | undefined;
+  /** g in the cup at the end; null when it choked before anything was worth weighing. */
+  readonly yield: number | null;
+  /** g on the scale at the moment of the stop. */
+  readonly atStop?: number | undefined;
+  /** ml in the cup, crema included, where it was read. */
+  readonly volume?: number | undefined;
+  /** ml of water that went in, by the meter. */
+  readonly waterIn?: number | undefined;
+  readonly choked: boolean;
+  readonly flow?: Flow | undefined;
+  readonly taste?: Taste | undefined;
+  readonly strength?: (typeof STRENGTHS)[number] | undefined;
+  /** Dissolved solids, %. */
+  readonly tds?: number | undefined;
+  readonly note?: string | undefined;
+}
+
+/** Seconds of a shot counted from the event a school counts from; null where the first drop was not seen and would be needed. */
+export function secondsFrom(pull: Pick<Pull, "seconds" | "from" | "firstDrop">, school: SchoolsOf["shotClock"]) {
+  const dropped = pull.from === "first-drop";
+  if (dropped === (school === "first-drop")) return pull.seconds;
+  if (pull.firstDrop === undefined) return null;
+  return dropped ? pull.seconds + pull.firstDrop : pull.seconds - pull.firstDrop;
+}
+
+const DAY = 864e5;
+
+/** Whole days from roasting to a day; null where the roast date is not known. @param today ISO day */
+export function coffeeAge({ roastedOn }: Coffee, today: string): number | null {
+  if (!roastedOn) return null;
+  return Math.round((Date.parse(today) - Date.parse(roastedOn)) / DAY);
+}
+
+/** What dialling in needs of it; null where its seconds can’t be told from the event that counts. */
+export function asShot(
+  pull: Pull,
+  { from, today, cold }: { from: SchoolsOf["shotClock"]; today: string; cold: boolean },
+): Shot | null {
+  const seconds = secondsFrom(pull, from);
+  if (seconds === null || seconds <= 0) return null;
+  const firstDrop = from === "first-drop" ? 0 : pull.firstDrop;
+  return {
+    setting: pull.setting,
+    dose: pull.dose,
+    yield: pull.yield,
+    seconds,
+    cold,
+    choked: pull.choked,
+    age: coffeeAge(pull.coffee, today),
+    ...(firstDrop === undefined ? {} : { firstDrop }),
+    ...(pull.taste ? { taste: pull.taste } : {}),
+    ...(pull.flow ? { flow: pull.flow } : {}),
+    ...(pull.peak === undefined ? {} : { peak: pull.peak }),
+  };
+}
+
+export interface PullProblem {
+  readonly field: keyof Pull | "roastedOn" | "coffeeName";
+  readonly message: string;
+  /** It can be, if it was meant so. */
+  readonly unusual?: boolean;
+}
+
+/** What can’t be, and what is asked about. @param today ISO day */
+export function problemsOf(pull: Pull, today: string): PullProblem[] {
+  const found: PullProblem[] = [];
+  const no = (field: PullProblem["field"], message: string) => found.push({ field, message });
+  const odd = (field: PullProblem["field"], message: string) => found.push({ field, message, unusual: true });
+  const { dose, seconds, firstDrop, tds, preInfusion, pause } = pull;
+  const inCup = pull.yield;
+
+  if (!(dose > 0)) no("dose", "Nothing was dosed: a shot has coffee in it.");
+  else if (dose > 60) no("dose", `No basket holds ${dose} g. Was it ${(dose / 10).toFixed(1)} g?`);
+  else if (dose < 5 || dose > 25) odd("dose", `${dose} g is unusual for a basket.`);
+
+  if (!(seconds > 0)) no("seconds", "A shot of 0 s is none.");
+  else if (seconds > 180) no("seconds", "Three minutes is no shot any more: the clock was left running.");
+  if (firstDrop !== undefined && pull.from !== "first-drop" && firstDrop >= seconds)
+    no("firstDrop", "The first drop can’t come after the stop.");
+  if (firstDrop !== undefined && firstDrop < 0) no("firstDrop", "The first drop comes after the pump.");
+  if ((preInfusion ?? 0) + (pause ?? 0) > seconds && pull.from !== "first-drop")
+    no("preInfusion", "Pre-infusion and pause together are longer than the shot.");
+
+  if (inCup === null) {
+    if (!pull.choked) no("yield", "Weigh what is in the cup, or say that it choked.");
+  } else if (!(inCup > 0)) no("yield", "Weigh what is in the cup, or say that it choked.");
+  else if (inCup > 400) no("yield", `${inCup} g is no shot.`);
+  else if (!pull.choked && inCup < dose)
+    odd("yield", `${inCup} g from ${dose} g of coffee is less than the coffee. Did it choke?`);
+  else if (inCup > 6 * dose) odd("yield", `${inCup} g from ${dose} g of coffee is unusual.`);
+  if (pull.atStop !== undefined && inCup !== null && pull.atStop > inCup)
+    no("atStop", "More at the stop than in the cup after it can’t be.");
+  if (pull.waterIn !== undefined && inCup !== null && pull.waterIn < inCup)
+    no("waterIn", "More came out than went in. Look at the meter.");
+
+  if (tds !== undefined && !(tds > 0 && tds < 30))
+    no("tds", `${tds} % can’t be: a shot holds about 7 to 13 % dissolved.`);
+  else if (tds !== undefined && (tds < 4 || tds > 18)) odd("tds", `${tds} % is unusual for a shot.`);
+
+  const age = coffeeAge(pull.coffee, today);
+  if (!pull.coffee.name) no("coffeeName", "Name the coffee: the settings hold for it alone.");
+  if (age !== null && Number.isNaN(age)) no("roastedOn", "That is no date.");
+  else if (age !== null && age < 0) no("roastedOn", "It can’t have been roasted on a day still to come.");
+  else if (age !== null && age > 730) odd("roastedOn", "More than two years old?");
+  return found;
+}

@@ -1,0 +1,98 @@
+import {
+  doublePrecision,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
+import { LOOP_IDS } from "../../core/loop";
+import type { Pull } from "../../core/shot";
+import { job } from "./jobs";
+import { account } from "./people";
+import { machine } from "./register";
+
+/** Calibration shots, the clock they are timed with, and the programmes of the buttons. All append-only; the database refuses else. */
+
+const record = () => ({
+  /** The command that wrote it: the same request twice is one record. */
+  id: uuid().primaryKey(),
+  jobId: uuid()
+    .notNull()
+    .references(() => job.id),
+  by: uuid()
+    .notNull()
+    .references(() => account.id),
+  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+export const shot = pgTable(
+  "shot",
+  {
+    ...record(),
+    /** Which try of the job; a correction keeps the number of what it corrects. */
+    sequence: integer().notNull(),
+    pull: jsonb().$type<Pull>().notNull(),
+    /** As typed, field by field. */
+    typed: jsonb().$type<Record<string, string>>().notNull().default({}),
+    /** Scale used, and the standard uncertainties of dose and yield it gives, g. */
+    scale: text().notNull().default(""),
+    uDose: doublePrecision().notNull(),
+    uYield: doublePrecision().notNull(),
+    /** Pulled before the chosen level of warm-up. */
+    early: boolean().notNull().default(false),
+    /** The clock it was timed with. */
+    clockId: uuid(),
+    /** Entered after the job was signed: it stands beside what was signed, and says why. */
+    amends: boolean().notNull().default(false),
+    supersedes: uuid(),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index("shot_job").on(t.jobId, t.sequence), uniqueIndex("shot_superseded_once").on(t.supersedes)],
+);
+
+/** One tap of a shot’s clock. Each thing is tapped once. */
+export const shotTap = pgTable(
+  "shot_tap",
+  {
+    ...record(),
+    clockId: uuid().notNull(),
+    what: text({ enum: ["pump", "first-drop", "stop", "cleared"] }).notNull(),
+    /** When it was tapped, by the clock of the phone carried over to the server’s. */
+    moment: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [index("shot_tap_job").on(t.jobId, t.moment), uniqueIndex("shot_tap_once").on(t.clockId, t.what)],
+);
+
+/** What a button of a machine was left giving, and what coffee, grind and dose that holds for. Written with the signature. */
+export const programme = pgTable(
+  "programme",
+  {
+    id: uuid().primaryKey(),
+    jobId: uuid()
+      .notNull()
+      .references(() => job.id),
+    machineId: uuid()
+      .notNull()
+      .references(() => machine.id),
+    loop: text({ enum: LOOP_IDS }).notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    /** g: wanted, mean of the shots that verified it, their spread, and how many they were */
+    target: doublePrecision().notNull(),
+    mean: doublePrecision().notNull(),
+    sd: doublePrecision(),
+    shots: integer().notNull(),
+    verdict: text({ enum: ["holds", "just holds", "can't tell", "off"] }).notNull(),
+    coffee: text().notNull().default(""),
+    grinder: text().notNull().default(""),
+    setting: doublePrecision(),
+    dose: doublePrecision(),
+    /** The machine was set back to its factory values before it was taught. */
+    afterReset: boolean().notNull().default(false),
+  },
+  (t) => [uniqueIndex("programme_once").on(t.jobId, t.loop), index("programme_machine").on(t.machineId, t.at.desc())],
+);
