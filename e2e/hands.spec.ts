@@ -70,12 +70,21 @@ test("installing a grinder by keyboard alone, from the door to the signature", a
   await confirm(/earth sound/);
   await atStation(page, "Grinder and dose");
   await confirm("Stale grounds purged");
-  await type(page, "Dose", "180");
-  await expect(page.getByText("180.0 g can’t be. Check figure and unit.")).toBeVisible();
-  await page.getByRole("textbox", { name: "Dose", exact: true }).fill("");
-  await type(page, "Dose", "18.1");
-  await expect(page.getByRole("list", { name: "Dose, recorded" })).toContainText("18.1 g");
-  await type(page, "Seconds for that dose", "9.4");
+  await press(page, station.getByRole("button", { name: "over 2.5 cm of beans" }));
+  await expect(station).toContainText("Beans in the hopper: over 2.5 cm of beans");
+  for (const [label, words] of [
+    ["Timer, s", "9.4"],
+    ["Grind set to", "11"],
+  ] as const) {
+    await reach(page, page.getByRole("textbox", { name: label, exact: true }));
+    await page.keyboard.type(words);
+  }
+  await type(page, "The scale shows", "180");
+  await expect(page.getByText("180.0 g can’t be: no basket holds that. Check figure and unit.")).toBeVisible();
+  await page.getByRole("textbox", { name: "The scale shows" }).fill("");
+  for (const grams of ["18.1", "18.0"])
+    if (await page.getByRole("textbox", { name: "The scale shows" }).isVisible())
+      await type(page, "The scale shows", grams);
   await atStation(page, "Clean");
   await confirm(/Chamber and chute/);
   await atStation(page, "Hand over");
@@ -84,7 +93,7 @@ test("installing a grinder by keyboard alone, from the door to the signature", a
   await press(page, page.getByRole("button", { name: "Sign the job" }));
   await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
   await press(page, page.getByRole("link", { name: /\/owner\// }));
-  await expect(page.getByText("Seconds for that dose:").first()).toBeVisible();
+  await expect(page.getByText("Dose in the basket").first()).toBeVisible();
   await expect(page.getByRole("heading", { name: "Brew pressure at the group" })).toHaveCount(0);
 });
 

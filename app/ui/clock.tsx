@@ -27,7 +27,7 @@ export function useDue(moments: readonly number[], at: number) {
   useEffect(() => {
     if (next === Infinity) return;
     // A day is the longest that setTimeout can be trusted with here; the next answer sets it anew.
-    const timer = setTimeout(lookAgain, Math.min(864e5, next - at + 80));
+    const timer = setTimeout(() => lookAgain(), Math.min(864e5, next - at + 80));
     return () => clearTimeout(timer);
   }, [next, at, lookAgain]);
 }

@@ -32,6 +32,9 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
       ) {
         if (control.value !== value) control.value = value;
         restored = true;
+      } else if (control instanceof RadioNodeList) {
+        control.value = value;
+        restored = true;
       }
     }
     setCommandId(restored ? kept.commandId : uuidv7());
@@ -114,6 +117,8 @@ function valuesOf(form: HTMLFormElement): Record<string, string> {
       control instanceof HTMLTextAreaElement ||
       control instanceof HTMLSelectElement
     )
+      values[control.name] = control.value;
+    else if (control instanceof HTMLInputElement && control.type === "radio" && control.checked)
       values[control.name] = control.value;
   return values;
 }

@@ -8,8 +8,10 @@ const OUTAGE = 3000;
  * Loads the page's data again, but never across something under way: a save loads it anyway when it is done, and breaking off one
  * load for the next would be work done twice. Nor while the records don't answer: what is on the screen stays, and it looks again
  * when they are back.
+ *
+ * @param unless asked anew before each try: what was under way may have brought the news itself
  */
-export function useLookAgain(): () => void {
+export function useLookAgain(): (unless?: () => boolean) => void {
   const { revalidate, state } = useRevalidator();
   const fetchers = useFetchers();
   const navigation = useNavigation();
@@ -24,17 +26,20 @@ export function useLookAgain(): () => void {
       gone.current = true;
     };
   }, []);
-  return useCallback(() => {
-    const look = async () => {
-      if (gone.current) return;
-      if (busy.current) return void setTimeout(look, MEANWHILE);
-      const alive = await fetch("/alive").then(
-        (answer) => answer.ok,
-        () => false,
-      );
-      if (!alive) return void setTimeout(look, OUTAGE);
-      if (!gone.current) void revalidate().catch(() => {});
-    };
-    void look();
-  }, [revalidate]);
+  return useCallback(
+    (unless?: () => boolean) => {
+      const look = async () => {
+        if (gone.current || unless?.()) return;
+        if (busy.current) return void setTimeout(look, MEANWHILE);
+        const alive = await fetch("/alive").then(
+          (answer) => answer.ok,
+          () => false,
+        );
+        if (!alive) return void setTimeout(look, OUTAGE);
+        if (!gone.current) void revalidate().catch(() => {});
+      };
+      void look();
+    },
+    [revalidate],
+  );
 }

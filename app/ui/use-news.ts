@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useRef } from "react";
+import { isShown } from "./shown";
 import { useLookAgain } from "./use-look-again";
 
 /** What of a job this page shows, so that its own writes are not loaded twice. */
@@ -18,8 +19,8 @@ export function useNews(href: string, shown: Shown | null) {
 
   const look = useEffectEvent((job: string, revision: number) => {
     waiting.current = null;
-    if (shown && shown.jobId === job && shown.revision >= revision) return;
-    lookAgain();
+    const known = () => shown?.jobId === job && (shown.revision >= revision || isShown(job, revision));
+    lookAgain(known);
   });
   const changed = useEffectEvent((what: string) => {
     const [job = "", revision = "0"] = what.split(" ");

@@ -64,7 +64,7 @@ export const LEAST_HOPPER_CM = 2.5;
 /** What the level in the hopper means for what is timed next. */
 export const HOPPER = {
   enough: `over ${LEAST_HOPPER_CM} cm of beans`,
-  low: `less than ${LEAST_HOPPER_CM} cm: they press too little on the burrs, dose and time wander. Filled up first`,
+  low: `under ${LEAST_HOPPER_CM} cm, filled up first`,
 } as const;
 
 /**

@@ -44,7 +44,7 @@ describe("baskets", () => {
     expect(depthCheck("level")).toContain("within a gram");
     expect(depthCheck("above")).toContain("too much");
     expect(HOPPER.enough).toContain("2.5 cm");
-    expect(HOPPER.low).toContain("dose and time wander");
+    expect(HOPPER.low).toContain("filled up first");
   });
 
   test("two half doses make up the whole, whatever the first one weighed", () => {

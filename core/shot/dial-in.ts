@@ -98,7 +98,7 @@ export function dialIn(question: DialInQuestion): DialIn {
       change: { kind: "same", because: "not-sure-yet" },
       expected: expectedAt(belief, last.setting),
       pInside: pNow,
-      why: "Pull the same again: it may be there already.",
+      why: "It may be there already: one more of the same tells.",
     };
   const seconds = secondsAt(last, aim.yield);
   if (

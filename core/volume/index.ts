@@ -2,3 +2,4 @@ export * from "./meter";
 export * from "./kept";
 export * from "./storage";
 export * from "./programme";
+export * from "./drifted";

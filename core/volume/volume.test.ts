@@ -4,6 +4,7 @@ import {
   USUAL_DRIP,
   USUAL_KEPT,
   compareMeters,
+  driftOf,
   fitKept,
   fitMeter,
   keptAt,
@@ -228,4 +229,15 @@ describe("three shots of what was stored", () => {
       verifyShots([35.9, 36, 36.1], YIELD).shotsInside,
     ));
   test("one shot is no verification", () => expect(() => verifyShots([36], YIELD)).toThrow("Two shots"));
+});
+
+describe("a button against its own shots", () => {
+  test("trade: button says 36, last three 44: they contradict; within its scatter they do not", () => {
+    expect(driftOf({ mean: 36, shots: 3 }, [44.2, 43.8, 44.1])).toMatchObject({ contradicts: true, shots: 3 });
+    expect(driftOf({ mean: 36, shots: 3 }, [36.8, 35.4, 37])!.contradicts).toBe(false);
+    expect(driftOf({ mean: 36, shots: 3 }, [44])).toBeNull();
+  });
+  test("only the newest three count", () => {
+    expect(driftOf({ mean: 36, shots: 3 }, [36, 36.2, 35.9, 60, 60])!.contradicts).toBe(false);
+  });
 });

@@ -5,7 +5,7 @@ import { onceEach } from "./prepared";
 
 // The queries of the hottest pages are prepared by name: each connection keeps the plan.
 const param = sql.placeholder;
-export type Queries = Pick<Database, "query" | "select">;
+export type Queries = Pick<Database, "query" | "select" | "selectDistinctOn">;
 
 export type SheetRow = NonNullable<Awaited<ReturnType<typeof sheetRow>>>;
 

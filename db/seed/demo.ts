@@ -23,6 +23,7 @@ import {
 import { GAUGE, kitRows } from "./kit";
 import { WORKSHOPS } from "./people";
 import { openSheet } from "./sheets";
+import { HANDED_OVER, handedOver } from "./shots";
 
 /** What the seed needs from outside core: how a password is hashed and how a signed job is written up. */
 export interface SeedTools {
@@ -154,6 +155,23 @@ async function seedMachine(
     await db.insert(t.instrument).values(ownGauge(idOf(`${m.serial} own`), workshopId, machineId, place));
   if (kind.steamGauge)
     await db.insert(t.instrument).values(boilerGauge(idOf(`${m.serial} boiler`), workshopId, machineId));
+  const who = w.accounts[index % w.accounts.length]!;
+  if (m.serial === HANDED_OVER)
+    await handedOver(
+      db,
+      idOf,
+      {
+        serial: m.serial,
+        kind: m.kind,
+        machineId,
+        workshopKey,
+        workshopId,
+        by: idOf(who.email),
+        name: who.name,
+        now: tools.now,
+      },
+      tools.sign,
+    );
   await openSheet(db, idOf, {
     serial: m.serial,
     kind: m.kind,

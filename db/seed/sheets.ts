@@ -5,11 +5,13 @@ import type { KindId } from "../../core/kind";
 import type { LoopId } from "../../core/loop";
 import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE } from "../../core/pressure";
+import { DOSE_SD } from "../../core/grinder";
 import { SHOT_SD } from "../../core/volume";
 import { pinnedSpec } from "../queries/specs";
 import type { Database } from "../client";
 import * as t from "../schema";
 import { KIT } from "./kit";
+import { type SeedShot, insertShots } from "./shots";
 
 /** Whole sheets open on the demo's bench, each cut off at another stage. All invented. */
 
@@ -27,6 +29,8 @@ interface OpenSheet {
   ended?: [task: string, label: string, ended: number][];
   /** Readings and moves, in order. */
   log?: Logged[];
+  /** Shots pulled so far, each as the one before but for what is said. */
+  shots?: SeedShot[];
 }
 
 type Logged =
@@ -178,6 +182,78 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
       { loop: "pressurestat", with: "boiler", indicated: 1.4, detail: { cutIn: 1.2 }, ago: 18 },
       { loop: "dose-1", with: "scale", indicated: 44.6, ago: 6 },
     ],
+    shots: [44.2, 43.6, 44.5].map((grams, i) => ({
+      ago: 5 - i,
+      by: "double" as const,
+      grinder: { name: "Osterley Flat 64", finer: -1 as const, step: 1 },
+      setting: 10,
+      dose: 18.1,
+      yield: grams,
+      seconds: 27 + i / 2,
+      firstDrop: 6,
+      flow: "even" as const,
+    })),
+  }),
+  // Dialling in: it choked, it runs slow, one more step.
+  "NTB-10233": () => ({
+    type: "handover",
+    complaint: "",
+    since: 58,
+    notes: [["", "Owner’s own, cleaned last week. Burrs brushed."]],
+    ticks: ["tools", "heat.on", "steam.dry", "grinder.purged"],
+    entries: [
+      ["look-over.accessories", text("Single and double basket, tamper, jug.")],
+      ["water.hardness", figure(41), "41 ppm"],
+      ["grinder.hopper", { form: "choice", choice: "enough" }],
+      ["grinder.halves", row({ first: measured(9.3, 0.06), second: measured(8.8, 0.06) })],
+    ],
+    clocks: [],
+    ended: [
+      ["warm.boiler-ready", "Boiler ready", 50],
+      ["warm.machine-warm", "Machine warm", 35],
+    ],
+    log: [
+      { loop: "dose-1", with: "scale", indicated: 58.2, ago: 30 },
+      { loop: "basket", with: "scale", indicated: 16.3, detail: { amount: 14.5 }, ago: 28 },
+      { loop: "basket", amount: 1.25, typed: "1.25 plus", ago: 27 },
+      { loop: "basket", with: "scale", indicated: 18.1, detail: { amount: 15.75 }, ago: 25 },
+      { loop: "basket", with: "scale", indicated: 17.9, detail: { amount: 15.75 }, ago: 24 },
+    ],
+    shots: [
+      { ago: 18, setting: 5, seconds: 58, yield: 6, choked: true, flow: "drip", peak: 11.2, amount: 15.75 },
+      {
+        ago: 12,
+        setting: 11,
+        seconds: 19.8,
+        yield: 36.4,
+        firstDrop: 4.2,
+        flow: "even",
+        taste: "sour",
+        peak: 9.1,
+        dose: 18.1,
+      },
+      { ago: 6, setting: 9, seconds: 23.6, yield: 35.7, firstDrop: 5.8, flow: "even", peak: 9.2, dose: 17.9 },
+    ],
+  }),
+  // A timed grinder whose grind was moved since its seconds were set.
+  "NTD-3307": () => ({
+    type: "handover",
+    complaint: "",
+    since: 40,
+    notes: [["", "New burrs run in."]],
+    ticks: ["tools", "grinder.purged"],
+    entries: [
+      ["look-over.accessories", text("Fork, brush.")],
+      ["grinder.hopper", { form: "choice", choice: "enough" }],
+      ["grinder.setting", figure(14), "14"],
+    ],
+    clocks: [],
+    log: [
+      { loop: "basket", with: "scale", indicated: 16.4, detail: { amount: 8, setting: 10 }, ago: 30 },
+      { loop: "basket", amount: 0.8, typed: "0.8 plus", ago: 29 },
+      { loop: "basket", with: "scale", indicated: 18.1, detail: { amount: 8.8, setting: 10 }, ago: 28 },
+      { loop: "basket", with: "scale", indicated: 18, detail: { amount: 8.8, setting: 10 }, ago: 26 },
+    ],
   }),
 };
 
@@ -224,7 +300,9 @@ export async function openSheet(
     await db.insert(t.note).values({ ...row(`note ${i}`), station: "look-over", area, text: words });
   for (const key of sheet.ticks) await db.insert(t.tick).values({ ...row(`tick ${key}`), key });
   for (const [i, [task, value, typed = ""]] of sheet.entries.entries())
-    await db.insert(t.entry).values({ ...row(`entry ${i}`), task, value, typed });
+    await db
+      .insert(t.entry)
+      .values({ ...row(`entry ${i}`, task === "grinder.setting" ? 10 : undefined), task, value, typed });
   for (const [task, label, started, due] of sheet.clocks)
     await db.insert(t.timer).values({
       ...row(`clock ${task}`),
@@ -269,7 +347,7 @@ export async function openSheet(
       toGroup: 0,
       toGroupU: 0,
       typed: String(indicated),
-      unit: { offset: "C", "dose-1": "g" }[line.loop as string] ?? "bar",
+      unit: { offset: "C", "dose-1": "g", basket: "g" }[line.loop as string] ?? "bar",
       indicated,
       detail,
       value: read.value - (detail.setPoint ?? 0),
@@ -278,10 +356,11 @@ export async function openSheet(
       budget: read.budget,
     });
   }
+  await insertShots(db, { jobId: job, by: m.by, idOf }, m.now, sheet.shots ?? []);
 }
 
 /** Scatter of what is read itself, by loop. */
-const SCATTER: Partial<Record<LoopId, number>> = { offset: 0.15, "dose-1": SHOT_SD };
+const SCATTER: Partial<Record<LoopId, number>> = { offset: 0.15, "dose-1": SHOT_SD, basket: DOSE_SD };
 
 /** The boiler’s own gauge, as db/own-gauge.ts has it. */
 const BOILER = {

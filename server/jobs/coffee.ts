@@ -89,13 +89,21 @@ export function amountNow(entries: readonly Entry[], loop: Loop): number | null 
   return at;
 }
 
-/** After a change of grind: the seconds to set, before anything is weighed. */
-export function retimeWords(entries: readonly Entry[], loop: Loop, timed: Timed): string {
+/** After a change of grind: the seconds to set, before anything is weighed; null while the grind stands where it was timed. */
+export function retimed(
+  entries: readonly Entry[],
+  loop: Loop,
+  timed: Timed,
+): { seconds: string; words: string } | null {
   const last = standing(entries).findLast((e) => e.kind === "reading");
   if (last?.kind !== "reading" || last.row.detail.setting === undefined || last.row.detail.setting === timed.setting)
-    return "";
+    return null;
   const to = secondsFor(loop.tolerance, timed.rate, timed.setting);
   const now = amountNow(entries, loop);
   const was = now === null ? "" : ` (it stands at ${now.toFixed(1)} s)`;
-  return `The grind went from ${last.row.detail.setting} to ${timed.setting} since it was timed. Set ${to.seconds.toFixed(1)} ± ${gram(2 * to.uSeconds)} s${was}: expect ${to.grams.toFixed(1)} ± ${gram(2 * to.u)} g. Then weigh one.`;
+  const seconds = to.seconds.toFixed(1);
+  return {
+    seconds,
+    words: `The grind went from ${last.row.detail.setting} to ${timed.setting} since it was timed. Set ${seconds} ± ${gram(2 * to.uSeconds)} s${was}: expect ${to.grams.toFixed(1)} ± ${gram(2 * to.u)} g. Then weigh one.`,
+  };
 }

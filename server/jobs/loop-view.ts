@@ -7,7 +7,7 @@ import { formatUncertainty, unitById, unitsOf } from "../../core/quantity";
 import { readingRuns } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedIn } from "../auth";
-import { amountNow, amountWords, retimeWords } from "./coffee";
+import { amountNow, amountWords, retimed } from "./coffee";
 import { type Summary, instrumentOf, placeOf, runOf, standing, summarise } from "./events";
 import { judged } from "./judged";
 import type { LoopStand, Stand } from "./stand";
@@ -139,13 +139,14 @@ function amountView({ loop, entries, advice }: LoopStand, { timed }: Stand) {
   if (!amount) return null;
   const now = amountNow(entries, loop);
   const { action } = advice ?? {};
+  const again = amount.grind && timed ? retimed(entries, loop, timed) : null;
   const to = action?.kind === "move" && now !== null ? now + action.amount : null;
   return {
     ...amount,
-    now: now === null ? "" : amountWords(amount.kind, now).replace(/ (s|threads)$/, ""),
+    now: again?.seconds ?? (now === null ? "" : amountWords(amount.kind, now).replace(/ (s|threads)$/, "")),
     to: to === null ? "" : amountWords(amount.kind, to),
     setting: amount.grind && timed && entries.length > 0 ? String(timed.setting) : "",
-    retime: amount.grind && timed ? retimeWords(entries, loop, timed) : "",
+    retime: again?.words ?? "",
   };
 }
 

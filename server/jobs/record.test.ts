@@ -158,7 +158,7 @@ test("the wall: another workshop's job is not there, and its command ids are nob
 });
 
 test("one open service per machine, none where there is no pump", async () => {
-  const serial = "NTB-10233";
+  const serial = "BV-70502";
   await start(serial);
   await expect(start(serial)).rejects.toThrow("open on this machine already");
   await expect(start("NTD-3307")).rejects.toThrow("does not apply");

@@ -23,12 +23,18 @@ export interface Target {
   commandId: string;
 }
 
-/** Locks the job, checks that it is this workshop's and open, and hands over what stands in it. */
+/**
+ * Locks the job, checks that it is this workshop's and open, and hands over what stands in it.
+ *
+ * @param onSigned a signed job takes nothing more; or it takes an amendment, which stands beside what was signed and leaves the job’s
+ * own row as it is
+ */
 export async function inJob(
   target: Target,
   kind: string,
   payload: unknown,
   write: (tx: Transaction, row: SheetRow) => Promise<void>,
+  onSigned: "refuse" | "amend" = "refuse",
 ): Promise<Outcome> {
   const { by, jobId, commandId } = target;
   return once(by, commandId, kind, { jobId, ...(payload as object) }, async (tx) => {
@@ -38,11 +44,12 @@ export async function inJob(
       .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)))
       .for("update");
     if (!mine) throw new Refused("There is no such job in this workshop.");
-    if (mine.state === "signed") throw new Refused("This job is signed. Nothing can be added to it any more.");
+    const signed = mine.state === "signed";
+    if (signed && onSigned === "refuse") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
     // Before the write: after signing, the job's row takes no more changes.
     const revision = row!.revision + 1;
-    await tx.update(job).set({ revision }).where(eq(job.id, jobId));
+    if (!signed) await tx.update(job).set({ revision }).where(eq(job.id, jobId));
     await write(tx, row!);
     await tell(tx, by.workshop.id, jobId, revision);
   });

@@ -5,6 +5,7 @@ import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedDocument } from "../../db/schema";
 import { analysisOf } from "./analysis";
 import { standing } from "./events";
+import { shotLines } from "./shots-view";
 import type { Stand } from "./stand";
 import { sayValue, saySeconds } from "./words";
 
@@ -36,6 +37,7 @@ export function reportOf(
 
 function linesOf(task: Task, row: SheetRow, stand: Stand) {
   if (task.kind === "bursts" || task.kind === "timer" || task.kind === "warm") return timedLines(task, stand);
+  if (task.kind === "shots") return shotLines(row, stand);
   if (task.kind === "table") return tableLines(task, row, stand);
   if (task.kind === "diagnosis") return causeLines(task, stand);
   const entries = new Map(row.entries.map((e) => [e.value, e]));
@@ -96,6 +98,7 @@ export function decisiveSchools(plan: readonly Station[], row: Pick<SheetRow, "t
     has("shots") && "shotClock",
     has("shots") && "shotWindow",
     has("shots") && "ratio",
+    has("shots") && "grindOrDose",
     has("volumes") && "teaching",
     has("temperature") && row.type !== "handover" && "temperatureOffset",
   ];

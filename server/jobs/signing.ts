@@ -9,6 +9,7 @@ import { runOf, standing, summarise } from "./events";
 import { keepResponses } from "./learning";
 import { judged } from "./judged";
 import { Refused, type Target, inJob, keys, newToken } from "./record";
+import { keepProgrammes } from "./programmes";
 import { reportOf } from "./report";
 import { type LoopStand, type Stand, standOf } from "./stand";
 import { amountFigure } from "./wording";
@@ -43,6 +44,7 @@ export async function writeSignature(
   await tx.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, row.id));
   await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
   await keepResponses(tx, row, at);
+  await keepProgrammes(tx, row, at);
 }
 
 function documentOf(

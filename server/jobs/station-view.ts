@@ -14,9 +14,10 @@ import { PATTERNS, diagnose } from "../../core/diagnose";
 import { NO_WATER, burstState } from "../../core/startup";
 import { HARDNESS_LIMIT, PURGE_LITRES } from "../../core/water";
 import type { SheetRow } from "../../db/queries/jobs";
-import type { Stand } from "./stand";
+import { type Stand, SHOTS_TASK } from "./stand";
 import { analysisOf } from "./analysis";
 import { seenInReadings } from "./evidence";
+import { shotsBrief } from "./shots-view";
 import { sayCell, sayValue, saySeconds } from "./words";
 
 export type StationView = ReturnType<typeof stationView>;
@@ -70,6 +71,7 @@ function taskView(
       stand.loops.map((l) => l.loop),
     ),
     loop: "loop" in task ? task.loop : null,
+    shots: inFull && task.kind === "shots" ? shotsBrief(row, stand) : null,
     /** What it can be read with. */
     instruments: !inFull
       ? []
@@ -116,6 +118,7 @@ function remedyOf(task: Task, stand: Stand): string {
 
 function linesOf(task: Task, row: SheetRow, stand: Stand) {
   if (task.kind === "table" || task.kind === "diagnosis") return [];
+  if (task.kind === "shots") return takenLine(row, stand);
   return row.entries
     .filter((e) => e.task === task.id)
     .map((e) => ({
@@ -127,6 +130,25 @@ function linesOf(task: Task, row: SheetRow, stand: Stand) {
       early: isEarlyEntry(stand.records, row.level, e.task, e.at.getTime()),
       ...sayValue(task, e.value, { schools: row.schools, typed: e.typed, rule: row.decisionRule }),
     }));
+}
+
+/** The shot taken as the recipe, as the line of a station that is done. */
+function takenLine(row: SheetRow, stand: Stand) {
+  const { accepted } = shotsBrief(row, stand);
+  const entry = row.entries.findLast((e) => e.task === SHOTS_TASK);
+  if (!accepted || !entry) return [];
+  const text = [accepted.said, accepted.reason].filter(Boolean).join("; ");
+  return [
+    {
+      id: entry.id,
+      at: entry.at.toISOString(),
+      by: entry.author.name,
+      value: null,
+      early: false,
+      text,
+      verdict: accepted.verdict,
+    },
+  ];
 }
 
 function burstView(task: Extract<Task, { kind: "bursts" }>, stand: Stand, now: number) {
@@ -230,7 +252,9 @@ function resultOf(tasks: { kind: string; lines: { text: string; verdict?: string
     .filter((t) => ["figure", "hardness", "purge"].includes(t.kind))
     .flatMap((t) => t.lines.slice(-1));
   const timed = tasks.filter((t) => t.took).map((t) => t.took);
-  const words = tasks.filter((t) => ["text", "choice", "cartridge"].includes(t.kind)).flatMap((t) => t.lines.slice(-1));
+  const words = tasks
+    .filter((t) => ["text", "choice", "cartridge", "shots"].includes(t.kind))
+    .flatMap((t) => t.lines.slice(-1));
   const first = measured[0];
   return {
     text: [...measured.map((l) => l.text), ...timed, ...words.map((l) => l.text)].slice(0, 3).join(", "),

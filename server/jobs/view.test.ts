@@ -70,7 +70,8 @@ describe("an offset whose first reading after the change is stale", () => {
 describe("two groups’ dose buttons", () => {
   test("the loop asked for is the one in hand; meters come with their line", async () => {
     const jobId = await openJob("HP2-1142");
-    expect((await view(jobId)).loop!.id).toBe("dose-1");
+    // The first group’s was read as found: the second’s comes next.
+    expect((await view(jobId)).loop!.id).toBe("dose-2");
     const second = await view(jobId, { picked: "volumes", loop: "dose-2" });
     expect(second.loop).toMatchObject({ id: "dose-2", asFound: null });
     const tasks = second.stations.find((s) => s.id === "volumes")!.tasks;

@@ -264,19 +264,22 @@ describe("rows, evidence and instruments", () => {
     )[0]!;
 
   test("a figure names its instrument, its uncertainty and that it is out of date; another quantity is refused", async () => {
-    const jobId = await begin("Dose", "install");
+    const jobId = await begin("Packet Two", "service");
+    await addTick(target(jobId), { key: "tools" });
+    await addEntry(target(jobId), typed("water.hardness", "40 ppm"));
+    await skipStation(target(jobId), { station: "filter", reason: "No cartridge here." });
+    const line = await kitItem("Line gauge, class 1.6");
     const scale = await kitItem("Bench scale, 0.1 g");
-    const gauge = await kitItem("Portafilter gauge B, class 1.6");
-    await expect(addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: gauge.id }))).rejects.toThrow(
+    await expect(addEntry(target(jobId), typed("line.idle", "4", { instrumentId: scale.id }))).rejects.toThrow(
       "measures something else",
     );
-    await addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: scale.id }));
+    await addEntry(target(jobId), typed("line.idle", "4", { instrumentId: line.id }));
     const [kept] = await db
       .select()
       .from(entry)
-      .where(and(eq(entry.jobId, jobId), eq(entry.task, "grinder.dose")));
-    expect(kept!.value).toMatchObject({ form: "figure", value: 18, instrument: scale.name, U: expect.any(Number) });
-    await expect(addEntry(target(jobId), typed("grinder.dose", "18", { instrumentId: randomUUID() }))).rejects.toThrow(
+      .where(and(eq(entry.jobId, jobId), eq(entry.task, "line.idle")));
+    expect(kept!.value).toMatchObject({ form: "figure", value: 4, instrument: line.name, U: expect.any(Number) });
+    await expect(addEntry(target(jobId), typed("line.idle", "4", { instrumentId: randomUUID() }))).rejects.toThrow(
       "Choose an instrument",
     );
   });

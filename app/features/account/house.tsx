@@ -3,6 +3,7 @@ import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
 import { type KeyHelp, KeysHelp } from "~app/ui/keys";
+import { unlessAnswered } from "~app/ui/shown";
 import { type Shown, useNews } from "~app/ui/use-news";
 import { openClocks } from "~db/queries/clocks";
 import { database } from "~server/database";
@@ -21,6 +22,8 @@ export async function loader({ context }: Route.LoaderArgs) {
     who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } },
   };
 }
+
+export const shouldRevalidate = unlessAnswered;
 
 export default function House({ loaderData }: Route.ComponentProps) {
   const { who, clocks, at } = loaderData;

@@ -1,5 +1,5 @@
 import { useRef } from "react";
-import type { Entry } from "./use-entry";
+import type { Entry } from "~app/ui/use-entry";
 import { TextArea } from "~app/ui/field";
 
 /** The whole curve instead of one figure: typed in as points, or read from a trace’s file. */

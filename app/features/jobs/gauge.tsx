@@ -96,6 +96,7 @@ function phase(sheet: SheetView, loop: LoopView): string {
   const { runs, needed } = loop;
   const { inHand } = sheet;
   if (sheet.job.state === "signed") return runs.moves > 0 ? "as left" : "as found";
+  if (loop.amount?.retime) return "before the grind was moved";
   if (inHand === "adjust") return runs.moves === 0 ? "as found" : "after the last turn";
   if (inHand === "as-left") return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
   if (runs.moves === 0)
@@ -148,7 +149,9 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
   const ended = loop.finding !== null && runs.asLeft >= needed.left;
   return (
     <>
-      {loop.adjustable && (turning || loop.noReturn) && <NextMove sheet={sheet} loop={loop} newId={newId} />}
+      {loop.adjustable && !loop.amount?.retime && (turning || loop.noReturn) && (
+        <NextMove sheet={sheet} loop={loop} newId={newId} />
+      )}
       {move && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
       {loop.noReturn || ended ? null : move || fault ? (
         <details>

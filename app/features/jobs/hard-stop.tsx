@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 
 interface Props {

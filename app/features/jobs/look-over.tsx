@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, tied } from "~app/ui/field";
 

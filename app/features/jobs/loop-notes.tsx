@@ -48,7 +48,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
       )}
       {loop.spread !== null && loop.asLeft && loop.asLeft.count > 1 && (
         <p className="text-sm text-soft">
-          Mean of {loop.asLeft.count} shots; they spread by{" "}
+          Mean of {loop.asLeft.count} {loop.id === "basket" ? "doses" : "shots"}; they spread by{" "}
           <span className="figure">{formatUncertainty(loop.spread, 0.1, u)}</span> {u.symbol} (one standard deviation).
         </p>
       )}

@@ -1,8 +1,8 @@
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
+import { EntryForm } from "~app/ui/entry-form";
 import type { Correcting } from "./log";
-import { type Entry, useEntry } from "./use-entry";
+import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
 import { moveWords } from "~core/loop";

@@ -1,7 +1,7 @@
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 

@@ -1,5 +1,5 @@
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 
 /** The register lists this machine as another kind since the job began: the sheet waits for a decision, nothing is lost. */

@@ -1,7 +1,7 @@
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { useServerNow } from "~app/ui/clock";
 import { type PlanStep, stepAt } from "~core/temperature";

@@ -1,6 +1,6 @@
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { SelectField } from "~app/ui/field";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";

@@ -1,19 +1,20 @@
 import { Suspense, lazy } from "react";
 import type { StationView, TaskView } from "~server/jobs/station-view";
-import { EntryForm } from "./entry-form";
+import { EntryForm } from "~app/ui/entry-form";
 import { LookOver } from "./look-over";
 import { SignStation } from "./sign";
 import type { StationProps } from "./stations";
 import { BurstTask, ClockTask } from "./task-clock";
 import { LoopTask, ReadingsTask } from "./loop-task";
 import { CartridgeTask, ChoiceTask, FigureTask, TextTask, TickTask } from "./task-entry";
-import { useEntry } from "./use-entry";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 
 // What only some stations have comes when one of them is opened.
 const TableTask = lazy(() => import("./table-task"));
 const PlanTask = lazy(() => import("./plan-task"));
+const ShotsTask = lazy(() => import("./shots-task"));
 const DiagnosisTask = lazy(() => import("./diagnosis"));
 
 /** The open station: its cautions, then its tasks in order, and the way to leave it out. */
@@ -95,6 +96,8 @@ function TaskBody({ task, ...props }: StationProps & { task: TaskView }) {
       return <TableTask task={task} sheet={sheet} newId={newId} unit={unit} />;
     case "plan":
       return <PlanTask task={task} sheet={sheet} newId={newId} />;
+    case "shots":
+      return <ShotsTask task={task} sheet={sheet} />;
     case "diagnosis":
       return <DiagnosisTask task={task} sheet={sheet} newId={newId} />;
     case "sign":

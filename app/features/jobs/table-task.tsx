@@ -1,9 +1,9 @@
 import { Suspense, lazy, useState } from "react";
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
-import { EntryForm } from "./entry-form";
+import { EntryForm } from "~app/ui/entry-form";
 import { InSight } from "./in-sight";
-import { useEntry } from "./use-entry";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
 import { VerdictMark } from "~app/ui/verdict";

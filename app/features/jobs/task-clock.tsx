@@ -1,6 +1,6 @@
 import type { TaskView } from "~server/jobs/station-view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { Countdown } from "~app/ui/clock";
 import { SureBox } from "~app/ui/field";

@@ -1,7 +1,7 @@
 import type { SheetView } from "~server/jobs/view";
 import type { TaskView } from "~server/jobs/station-view";
-import { EntryForm } from "./entry-form";
-import { useEntry } from "./use-entry";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextArea, TextField, tied } from "~app/ui/field";
 import { VerdictMark } from "~app/ui/verdict";

@@ -16,6 +16,7 @@ import { cardsOf } from "~db/queries/specs";
 import { database } from "~server/database";
 import { startJob } from "~server/jobs/start";
 import { visitView } from "~server/jobs/view";
+import { programmesView } from "~server/machines/coffee";
 import { answer, commandId, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
@@ -32,7 +33,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     ]);
     if (!row) throw notFound();
     const kind = KINDS[row.model.kind];
+    const programmes = kind.buttons === "none" ? [] : await programmesView(database(), row.id, kind.groups);
     return {
+      programmes,
       newId: uuidv7(),
       unit: person.preferences.pressureUnit,
       schools: person.workshop.schools,
@@ -171,6 +174,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
           {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}
         </dl>
+        {loaderData.programmes.length > 0 && <Programmes all={loaderData.programmes} />}
         <section aria-labelledby="visits">
           <h2 id="visits" className="mb-3 text-xl font-bold">
             Visits
@@ -200,6 +204,41 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         {open.length === 0 && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
       </aside>
     </main>
+  );
+}
+
+type Programme = Route.ComponentProps["loaderData"]["programmes"][number];
+
+/** What each button was left giving, what it holds for, and where its own shots say otherwise. */
+function Programmes({ all }: { all: readonly Programme[] }) {
+  return (
+    <section aria-labelledby="programmes">
+      <h2 id="programmes" className="mb-3 text-xl font-bold">
+        Buttons
+      </h2>
+      <ul className="divide-y divide-rule bg-sheet">
+        {all.map((p) => (
+          <li key={p.id} className="grid gap-1 px-3 py-2.5">
+            <div className="flex flex-wrap items-baseline gap-x-4">
+              <span className="font-semibold">{p.title}</span>
+              <span className="figure">
+                {p.mean.toFixed(1)} g{p.sd !== null && `, spread ${p.sd.toFixed(1)} g`}, {p.target.toFixed(0)} g wanted
+              </span>
+              <VerdictMark verdict={p.verdict} />
+              <span className="ml-auto text-sm text-soft">
+                {p.shots} {p.shots === 1 ? "shot" : "shots"}, <Day iso={p.at} />
+              </span>
+            </div>
+            {p.holdsFor && (
+              <p className="text-sm text-soft">
+                Holds for {p.holdsFor} only.{p.afterReset && " Taught after a factory reset."}
+              </p>
+            )}
+            {p.contradiction && <p className="border-l-8 border-alarm bg-alarm-wash p-3">{p.contradiction}</p>}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
 import { BASKETS, HOPPER, LEVELS, depthCheck } from "../../grinder";
 import type { SheetQuestion, Station, Task } from "../plan";
-import { WARM, measured, read, station, table, tick } from "./build";
+import { WARM, read, station, table, tick } from "./build";
 
 /** Grinder and dose, then the shots that prove them. */
 
@@ -15,11 +15,12 @@ export function grinder({ type, kind }: SheetQuestion): Station | null {
     [
       tick("grinder.purged", "Stale grounds purged"),
       ...(own ? [hopper()] : []),
-      wanted("grinder.target", "Dose wanted, if not the usual", [5, 25]),
-      ...(kind.groups === 0 ? [] : [basket(), wanted("grinder.yield", "Yield wanted, if not the usual", [10, 80])]),
       ...(timed ? [setting()] : []),
       { id: "grinder.basket", label: "Dose by the scale", kind: "loop", loop: "basket" },
       ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
+      ...(kind.groups === 0 ? [] : [basket()]),
+      wanted("grinder.target", "Dose wanted in the basket", [5, 25]),
+      ...(kind.groups === 0 ? [] : [wanted("grinder.yield", "Yield wanted in the cup", [10, 80])]),
       depth(),
     ],
     own ? { cautions: ["burrs"] } : {},
@@ -39,8 +40,18 @@ function basket(): Task {
   };
 }
 
-const wanted = (id: string, label: string, usual: readonly [number, number]): Task =>
-  measured(id, label, "mass", { possible: [4, 120], usual, optional: true });
+/** What is wanted is said, not read: no instrument goes with it. */
+export const wanted = (id: string, label: string, usual: readonly [number, number], most = 120): Task => ({
+  id,
+  label,
+  hint: "Empty: as the basket, the card and the schools have it.",
+  kind: "figure",
+  dimension: "mass",
+  possible: [4, most],
+  usual,
+  resolution: 0.1,
+  optional: true,
+});
 
 function setting(): Task {
   return {
@@ -60,6 +71,7 @@ function hopper(): Task {
   return {
     id: "grinder.hopper",
     label: "Beans in the hopper",
+    hint: "With fewer, dose and time wander: they press too little on the burrs.",
     kind: "choice",
     options: [
       { value: "enough", label: HOPPER.enough },

@@ -1,6 +1,7 @@
 import { BUTTONS, BUTTON_WORDS, buttonOf } from "../../loop";
 import type { SheetQuestion, Station, Task } from "../plan";
-import { WARM, measured, read, station, table, tick } from "./build";
+import { WARM, read, station, table, tick } from "./build";
+import { wanted } from "./coffee";
 
 /** Flow meters and dose buttons. */
 
@@ -61,11 +62,7 @@ export function buttons(question: SheetQuestion): Station | null {
         hint: "It clears every button of the machine: what was stored is gone, so it is noted as found before.",
       }),
       ...BUTTONS.slice(0, card.doseButtons).map((button) =>
-        measured(`target.${button}`, `${BUTTON_WORDS[button]}: target, if not the usual`, "mass", {
-          possible: [5, 300],
-          usual: [12, 120],
-          optional: true,
-        }),
+        wanted(`target.${button}`, `${BUTTON_WORDS[button]}: target`, [12, 120], 300),
       ),
       ...loopsFor(question).map(({ loop, title, main }): Task => ({
         id: loop,

@@ -1,16 +1,20 @@
-import { useForm } from "@conform-to/react";
+import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useEffect, useRef } from "react";
 import { useActionData, useFetcher } from "react-router";
-import type { action, clientAction } from "./sheet";
-import { useDraft } from "~app/ui/use-draft";
+import { useDraft } from "./use-draft";
 
-type Answer = Awaited<ReturnType<typeof clientAction>>;
+/** What a page’s action answers to one of its forms. */
+export interface EntryAnswer {
+  outcome: string;
+  intent?: string;
+  result?: SubmissionResult<string[]>;
+}
 
 const UNREACHABLE =
   "Not saved: no connection to the workshop’s server. What you typed is kept here. Send it again when you are back in reach.";
 
 /**
- * One form of the sheet: sent without leaving the page, its errors beside its fields, what is typed kept until it is saved.
+ * One form of a page with several: sent without leaving the page, its errors beside its fields, what is typed kept until it is saved.
  *
  * @param key what the draft belongs to, beside the job: the intent and, for corrections, the line
  */
@@ -18,14 +22,14 @@ export function useEntry(
   intent: string,
   jobId: string,
   newId: string,
-  { key = intent, onSaved }: { key?: string; onSaved?: () => void } = {},
+  { key = intent, onSaved }: { key?: string; onSaved?: (answer: EntryAnswer) => void } = {},
 ) {
-  const fetcher = useFetcher<Answer>();
-  const posted = useActionData<typeof action>();
+  const fetcher = useFetcher<EntryAnswer>();
+  const posted = useActionData<EntryAnswer>();
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, `${jobId}:${key}`, newId);
-  const answer = fetcher.data ?? (posted && "intent" in posted && posted.intent === intent ? posted : undefined);
-  const result = answer && "result" in answer ? answer.result : undefined;
+  const answer = fetcher.data ?? (posted?.intent === intent ? posted : undefined);
+  const result = answer?.result;
   const [form, fields] = useForm<Record<string, string>>({ id: key, lastResult: result ?? null });
 
   const handled = useRef<unknown>(null);
@@ -34,7 +38,7 @@ export function useEntry(
     handled.current = answer;
     if (answer.outcome === "saved") {
       draft.done();
-      onSaved?.();
+      onSaved?.(answer);
     }
     if (answer.outcome === "clash") draft.renew();
   }, [answer, draft, onSaved]);

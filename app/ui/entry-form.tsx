@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Entry } from "./use-entry";
-import { FieldError } from "~app/ui/field";
+import { FieldError } from "./field";
 
 /** The form around an entry: its intent, its command id, its errors, its fields. */
 export function EntryForm({

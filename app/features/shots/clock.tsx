@@ -1,0 +1,174 @@
+import { useEffect, useState } from "react";
+import type { ShotsView } from "~server/jobs/shots-view";
+import type { useShotClock } from "./use-shot-clock";
+import { Button } from "~app/ui/button";
+import { LONGEST, type Tap, type Weighed, elapsed, forecast, timesOf } from "~core/shot";
+
+export type ShotClockState = ReturnType<typeof useShotClock>;
+
+const LABEL: Record<Tap, string> = { pump: "Pump on", "first-drop": "First drop", stop: "Stop" };
+const KEY: Record<Tap, string> = { pump: "p", "first-drop": "d", stop: "s" };
+
+/** One clock, three taps. The button is the tap that comes next; the one after it stands beside, small. */
+export function ClockPanel({ clock, children }: { clock: ShotClockState; children?: React.ReactNode }) {
+  const { firstDrop, total } = timesOf(clock.clock);
+  return (
+    <section aria-label="Shot clock" className="grid gap-3">
+      <div className="flex items-end justify-between gap-3">
+        <p className="figure text-7xl leading-none font-semibold">
+          <Seconds clock={clock} />
+          <span className="ml-2 text-2xl">s</span>
+        </p>
+        <p className="text-right text-sm text-soft">
+          {firstDrop !== null && (
+            <>
+              first drop at <span className="figure">{firstDrop.toFixed(1)} s</span>
+              <br />
+            </>
+          )}
+          counted from the pump
+        </p>
+      </div>
+      {clock.next ? (
+        <div className="flex gap-2">
+          <Button type="button" look="main" className="min-h-24 flex-1 text-2xl" onClick={() => clock.tap(clock.next!)}>
+            {LABEL[clock.next]}
+            <Key of={KEY[clock.next]} />
+          </Button>
+          {clock.next === "first-drop" && (
+            <Button type="button" className="min-h-24" onClick={() => clock.tap("stop")}>
+              {LABEL.stop}
+              <Key of={KEY.stop} />
+            </Button>
+          )}
+        </div>
+      ) : (
+        <p className="border-l-4 border-brass pl-3 font-semibold">
+          Stopped at <span className="figure">{total?.toFixed(1)} s</span>. Weigh the cup and note the shot.
+        </p>
+      )}
+      {children}
+      {clock.problem && (
+        <p role="alert" className="border-l-4 border-alarm pl-2 font-semibold text-alarm">
+          {clock.problem}
+        </p>
+      )}
+      {clock.clock.pump !== undefined && (
+        <Button type="button" look="quiet" className="justify-self-start" onClick={() => clock.tap("cleared")}>
+          Clear the clock
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function Key({ of }: { of: string }) {
+  return (
+    <kbd
+      aria-hidden="true"
+      className="rounded border border-current px-1.5 text-base font-normal opacity-80 max-wide:hidden"
+    >
+      {of}
+    </kbd>
+  );
+}
+
+/** Time that runs by itself, and by itself only: nothing else is drawn again with it. */
+function useElapsed({ clock, offset }: Pick<ShotClockState, "clock" | "offset">, everyMs: number): number {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const look = () => setSeconds(elapsed(clock, Date.now() + offset));
+    look();
+    if (clock.pump === undefined || clock.stop !== undefined) return;
+    const timer = setInterval(look, everyMs);
+    // A phone that slept wakes with the right time, not with the last one drawn.
+    document.addEventListener("visibilitychange", look);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener("visibilitychange", look);
+    };
+  }, [clock, offset, everyMs]);
+  return seconds;
+}
+
+function Seconds({ clock }: { clock: ShotClockState }) {
+  const seconds = useElapsed(clock, 100);
+  return (
+    <span role="timer" aria-live="off" aria-label="Seconds of the shot">
+      {Math.min(seconds, 10 * LONGEST).toFixed(1)}
+    </span>
+  );
+}
+
+/** A figure read off the scale while it runs: typed, Enter, and the forecast knows more. */
+export function WeighNow({ clock, onWeigh }: { clock: ShotClockState; onWeigh: (weighed: Weighed) => void }) {
+  const [typed, setTyped] = useState("");
+  const [problem, setProblem] = useState("");
+  if (clock.clock["first-drop"] === undefined || clock.clock.stop !== undefined) return null;
+  const note = () => {
+    const grams = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
+    if (!typed.trim() || !(grams > 0 && grams < 400)) return setProblem("Type the grams the scale shows, like 14.");
+    setProblem("");
+    setTyped("");
+    onWeigh({ at: elapsed(clock.clock, Date.now() + clock.offset), grams });
+  };
+  return (
+    <div className="grid gap-1">
+      <label className="flex items-center gap-2">
+        <span className="font-semibold">On the scale now, g</span>
+        <input
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") note();
+          }}
+          inputMode="decimal"
+          autoComplete="off"
+          aria-invalid={problem ? true : undefined}
+          className="figure h-11 w-24 rounded-md border-2 border-edge bg-sheet px-2 text-lg aria-invalid:border-alarm"
+        />
+      </label>
+      {problem && (
+        <p role="alert" className="border-l-4 border-alarm pl-2 text-sm font-semibold text-alarm">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** While it runs: what is in the cup now and when to stop, surer with every figure of the scale. */
+export function Forecast({
+  clock,
+  expected,
+  weighed,
+}: {
+  clock: ShotClockState;
+  expected: ShotsView["expected"];
+  weighed: readonly Weighed[];
+}) {
+  const seconds = useElapsed(clock, 250);
+  const firstDrop = timesOf(clock.clock).firstDrop;
+  const said = forecast({
+    elapsed: seconds,
+    firstDrop,
+    weighed,
+    expected,
+    target: expected.target,
+    drip: expected.drip,
+  });
+  if (!said || clock.clock.pump === undefined || clock.clock.stop !== undefined) return null;
+  const due = said.stopIn <= 0.3;
+  return (
+    <div className={`grid gap-1 border-l-8 p-3 ${due ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}>
+      <p className="figure text-2xl leading-tight font-bold" data-forecast="">
+        {due ? "Stop now" : `Stop in ${Math.ceil(said.stopIn)} s`}
+        <span className="ml-2 text-base font-normal">± {Math.max(1, Math.ceil(2 * said.uStop))} s</span>
+      </p>
+      <p className="figure text-sm">
+        About {said.grams.toFixed(0)} g in the cup, {expected.target.toFixed(0)} g wanted;{" "}
+        {expected.drip.mean.toFixed(1)} ± {(2 * expected.drip.u).toFixed(1)} g still drip after the stop.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,43 @@
+import type { ShotsView } from "~server/jobs/shots-view";
+import { compareShots } from "~core/shot";
+
+/** Two shots side by side, the earlier one first: does what lies between them show? */
+export default function Compare({ view, picked }: { view: ShotsView; picked: readonly string[] }) {
+  const [a, b] = view.tries.filter((t) => picked.includes(t.id));
+  if (!a || !b) return null;
+  const { lines, says } = compareShots(a.pull, b.pull, view.recipe.from);
+  return (
+    <section aria-label="Two shots compared" className="grid gap-2 border-t-2 border-rule pt-3">
+      <h2 className="font-bold">
+        Shot {a.number} and shot {b.number}
+      </h2>
+      <p>{says}</p>
+      <table className="w-full text-left">
+        <thead className="text-sm text-soft">
+          <tr>
+            <th scope="col">what</th>
+            <th scope="col">shot {a.number}</th>
+            <th scope="col">shot {b.number}</th>
+            <th scope="col">apart, and what two of one setting may be</th>
+          </tr>
+        </thead>
+        <tbody className="divide-y divide-rule border-y border-rule">
+          {lines.map((l) => (
+            <tr key={l.what}>
+              <th scope="row" className="py-1.5 font-semibold">
+                {l.what}
+              </th>
+              <td className="figure">{l.a.toFixed(1)}</td>
+              <td className="figure">{l.b.toFixed(1)}</td>
+              <td className="figure">
+                {l.by.value < 0 ? "−" : "+"}
+                {Math.abs(l.by.value).toFixed(1)} {l.unit}, ± {l.by.U.toFixed(1)}
+                {l.tells && <strong> it shows</strong>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

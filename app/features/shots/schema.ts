@@ -1,0 +1,170 @@
+import { z } from "zod";
+import { BASKET_IDS } from "~core/grinder";
+import { parseClock } from "~core/pressure";
+import { type Dimension, baseUnit, parseQuantity } from "~core/quantity";
+import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
+import type { ShotInput } from "~server/jobs/shots";
+import { commandId, id } from "~server/web";
+import { text } from "~server/fields";
+
+/** The forms of the shots’ room. Figures are understood with their unit, and refused beside the field they were typed in. */
+
+const optional = text(60).default("");
+const yes = z
+  .string()
+  .optional()
+  .transform((x) => x === "yes");
+const oneOf = <T extends string>(values: readonly [T, ...T[]]) =>
+  z
+    .enum(values)
+    .or(z.literal(""))
+    .optional()
+    .transform((x) => (x ? (x as T) : undefined));
+const perhaps = id
+  .or(z.literal(""))
+  .nullish()
+  .transform((x) => x || null);
+
+const typedShot = z.object({
+  commandId,
+  group: z.enum(["1", "2"]).default("1"),
+  by: z.enum(PULLED_BY, "Say how it was ended.").default("manual"),
+  coffeeName: text(80).default(""),
+  roast: oneOf(ROASTS),
+  roastedOn: text(10).default(""),
+  grinderName: text(80).default(""),
+  finer: z.enum(["1", "-1"]).default("-1"),
+  step: text(20).default("1"),
+  setting: text(20).default(""),
+  amount: optional,
+  amountKind: z.enum(["seconds", "clock", "threads"]).optional(),
+  dose: optional,
+  basket: z.enum(BASKET_IDS).default("double"),
+  preInfusion: optional,
+  pause: optional,
+  setPoint: optional,
+  peak: optional,
+  plateau: optional,
+  seconds: optional,
+  from: z.enum(COUNTS_FROM).default("pump"),
+  firstDrop: optional,
+  yield: optional,
+  atStop: optional,
+  volume: optional,
+  waterIn: optional,
+  choked: yes,
+  flow: oneOf(FLOWS),
+  taste: oneOf(TASTES),
+  strength: oneOf(STRENGTHS),
+  tds: optional,
+  note: text(500).default(""),
+  scaleId: perhaps,
+  clockId: perhaps,
+  supersedes: perhaps,
+  reason: text(300).default(""),
+  sure: yes,
+  unit: z.string().max(20).default("bar"),
+});
+
+type Typed = z.output<typeof typedShot>;
+type Name = keyof Typed & string;
+type Take = (name: Name, dimension: Dimension, missing?: string) => number | undefined;
+
+export const shotSchema = typedShot.transform((typed, ctx): { commandId: string; input: ShotInput } => {
+  const refuse = (path: string, message: string) => void ctx.addIssue({ code: "custom", path: [path], message });
+  const take: Take = (name, dimension, missing) => {
+    const raw = String(typed[name] ?? "").trim();
+    if (!raw) {
+      if (missing) refuse(name, missing);
+      return undefined;
+    }
+    const parsed = parseQuantity(name === "tds" ? raw.replace(/\s*%$/, "") : raw, dimension, baseUnit(dimension));
+    if (parsed.ok) return parsed.value;
+    refuse(name, parsed.message);
+    return undefined;
+  };
+  return {
+    commandId: typed.commandId,
+    input: {
+      pull: pullOf(typed, take, refuse),
+      typed: asTyped(typed),
+      scaleId: typed.scaleId,
+      clockId: typed.clockId,
+      supersedes: typed.supersedes,
+      reason: typed.reason,
+      sure: typed.sure,
+    },
+  };
+});
+
+function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string) => void): Pull {
+  const cup = take("yield", "mass");
+  const step = take("step", "mark") ?? 1;
+  if (!(step > 0)) refuse("step", "A step is above 0.");
+  return {
+    group: Number(typed.group),
+    by: typed.by,
+    coffee: { name: typed.coffeeName, roast: typed.roast, roastedOn: typed.roastedOn || undefined },
+    grinder: { name: typed.grinderName, finer: typed.finer === "1" ? 1 : -1, step },
+    setting: take("setting", "mark", "Type where the grinder stands.") ?? 0,
+    amount: amountOf(typed, take, refuse),
+    dose: take("dose", "mass", "Weigh the dose.") ?? Number.NaN,
+    basket: typed.basket,
+    preInfusion: take("preInfusion", "time"),
+    pause: take("pause", "time"),
+    setPoint: take("setPoint", "temperature"),
+    peak: take("peak", "pressure"),
+    plateau: take("plateau", "pressure"),
+    seconds: take("seconds", "time", "Tap the clock, or type the seconds.") ?? Number.NaN,
+    from: typed.from,
+    firstDrop: take("firstDrop", "time"),
+    yield: cup ?? null,
+    atStop: take("atStop", "mass"),
+    volume: take("volume", "volume"),
+    waterIn: take("waterIn", "volume"),
+    choked: typed.choked,
+    flow: typed.flow,
+    taste: typed.taste,
+    strength: typed.strength,
+    tds: take("tds", "mark"),
+    note: typed.note || undefined,
+  };
+}
+
+function amountOf({ amount, amountKind }: Typed, take: Take, refuse: (path: string, message: string) => void) {
+  if (!amount || !amountKind) return undefined;
+  if (amountKind !== "clock") return take("amount", amountKind === "seconds" ? "time" : "mark");
+  const place = parseClock(amount);
+  if (place.ok) return (place.low + place.high) / 2;
+  refuse("amount", place.message);
+  return undefined;
+}
+
+const FIGURES = [
+  "setting",
+  "amount",
+  "dose",
+  "seconds",
+  "firstDrop",
+  "yield",
+  "atStop",
+  "setPoint",
+  "peak",
+  "plateau",
+  "tds",
+  "volume",
+  "waterIn",
+] as const;
+
+function asTyped(typed: Typed): Record<string, string> {
+  return Object.fromEntries(FIGURES.flatMap((name) => (typed[name] ? [[name, typed[name]]] : [])));
+}
+
+export const takeSchema = z.object({ commandId, shotId: id, reason: text(500).default("") });
+
+export const tapSchema = z.object({
+  commandId,
+  clockId: id,
+  what: z.enum([...TAPS, "cleared"]),
+  moment: z.coerce.number().int(),
+});

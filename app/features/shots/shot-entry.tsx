@@ -1,0 +1,353 @@
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import { Button } from "~app/ui/button";
+import { EntryForm } from "~app/ui/entry-form";
+import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
+import { type Entry, type EntryAnswer, useEntry } from "~app/ui/use-entry";
+import { BASKETS } from "~core/grinder";
+import { FLOWS, type PulledBy, ROASTS, STRENGTHS, TASTES, type ShotClock, timesOf } from "~core/shot";
+
+interface Props {
+  view: ShotsView;
+  newId: string;
+  /** The stopped clock, whose times fill the form. */
+  clockId: string | null;
+  clock: ShotClock;
+  correcting?: TryView;
+  onSaved: (answer: EntryAnswer) => void;
+}
+
+const BY: Record<PulledBy, string> = {
+  manual: "by hand",
+  double: "double button",
+  single: "single button",
+  "double-long": "long double button",
+  "single-long": "long single button",
+};
+
+/** One shot: what the clock does not know is typed, what the last shot had is carried over. */
+export function ShotEntry({ view, newId, clockId, clock, correcting, onSaved }: Props) {
+  const entry = useEntry("shot", view.job.id, newId, {
+    key: correcting ? `shot-${correcting.id}` : "shot",
+    onSaved,
+  });
+  const start: Start = correcting ? valuesOf(correcting) : view.carried;
+  const amends = view.job.state === "signed";
+  const f = (name: string) => entry.fields[name]!;
+  useClockTimes(entry, clock, correcting !== undefined);
+  return (
+    <EntryForm entry={entry} className="grid gap-3">
+      {clockId && clock.stop !== undefined && !correcting && <input type="hidden" name="clockId" value={clockId} />}
+      {correcting && <input type="hidden" name="supersedes" value={correcting.id} />}
+      <div className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_minmax(0,1fr)] items-start gap-2">
+        <Large field={f("yield")} label="In the cup" unit="g" defaultValue={start.yield} />
+        <Large field={f("seconds")} label="Seconds" unit="s" defaultValue={start.seconds} />
+        <Large field={f("firstDrop")} label="First drop" unit="s" defaultValue={start.firstDrop} />
+      </div>
+      <div className="grid grid-cols-3 items-start gap-2">
+        <TextField
+          field={f("setting")}
+          label="Grind"
+          inputMode="decimal"
+          defaultValue={start.setting}
+          {...(!correcting && view.advised ? { hint: "as advised" } : {})}
+        />
+        <TextField field={f("dose")} label="Dose, g" inputMode="decimal" defaultValue={start.dose} />
+        <SelectField field={f("by")} label="Ended" defaultValue={start.by}>
+          {view.machine.buttons.map((b) => (
+            <option key={b} value={b}>
+              {BY[b]}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      {view.machine.groups > 1 && (
+        <SelectField field={f("group")} label="Group" defaultValue={start.group}>
+          <option value="1">group 1</option>
+          <option value="2">group 2</option>
+        </SelectField>
+      )}
+      <Chips field={f("flow")} name="flow" label="Flow" options={FLOWS} value={start.flow}>
+        <label className={CHIP}>
+          <input
+            name="choked"
+            type="checkbox"
+            value="yes"
+            defaultChecked={start.choked === "yes"}
+            className="sr-only"
+          />
+          choked
+        </label>
+      </Chips>
+      <Chips field={f("taste")} name="taste" label="Taste" options={TASTES} value={start.taste} />
+      {(amends || correcting) && (
+        <TextField field={f("reason")} label={amends ? "Why it is added after signing" : "Why it is corrected"} />
+      )}
+      <SureBox field={f("sure")} />
+      <Button look="main" disabled={entry.busy} data-key="note">
+        {entry.busy ? "Saving…" : correcting ? "Note the correction" : amends ? "Add as an amendment" : "Note the shot"}
+      </Button>
+      <Beans entry={entry} view={view} start={start} />
+      <More entry={entry} start={start} />
+    </EntryForm>
+  );
+}
+
+type Start = Record<string, string>;
+
+/** Fills in what was tapped once the clock is stopped, and goes to the cup. */
+function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
+  const { ref } = entry.attributes;
+  const filled = useRef<number | undefined>(undefined);
+  useEffect(() => {
+    if (off || clock.stop === undefined || filled.current === clock.stop) return;
+    filled.current = clock.stop;
+    const form = ref.current;
+    if (!form) return;
+    const { firstDrop, total } = timesOf(clock);
+    const put = (name: string, value: string) => {
+      const field = form.elements.namedItem(name);
+      if (field instanceof HTMLInputElement || field instanceof HTMLSelectElement) field.value = value;
+    };
+    put("seconds", total?.toFixed(1) ?? "");
+    put("firstDrop", firstDrop?.toFixed(1) ?? "");
+    put("from", "pump");
+    const cup = form.elements.namedItem("yield");
+    if (cup instanceof HTMLInputElement) cup.focus();
+  }, [clock, off, ref]);
+}
+
+function Large({
+  field,
+  label,
+  unit,
+  defaultValue,
+}: {
+  field: Entry["fields"][string];
+  label: string;
+  unit: string;
+  defaultValue?: string | undefined;
+}) {
+  return (
+    <div className="grid gap-1.5">
+      <label htmlFor={field.id} className="font-semibold">
+        {label}
+        <span className="font-normal text-soft">, {unit}</span>
+      </label>
+      <input
+        {...tied(field)}
+        {...(defaultValue ? { defaultValue } : {})}
+        type="text"
+        inputMode="decimal"
+        autoComplete="off"
+        enterKeyHint="done"
+        className="figure h-14 w-full rounded-md border-2 border-ink bg-sheet px-2 text-3xl font-semibold aria-invalid:border-alarm"
+      />
+      <FieldError field={field} />
+    </div>
+  );
+}
+
+function Chips({
+  field,
+  name,
+  label,
+  options,
+  value,
+  children,
+}: {
+  field: Entry["fields"][string];
+  name: string;
+  label: string;
+  options: readonly string[];
+  value?: string | undefined;
+  children?: ReactNode;
+}) {
+  return (
+    <fieldset className="flex flex-wrap items-center gap-1">
+      <legend className="sr-only">{label}</legend>
+      <span aria-hidden="true" className="w-12 text-sm font-semibold">
+        {label}
+      </span>
+      {options.map((o) => (
+        <label key={o} className={CHIP}>
+          <input type="radio" name={name} value={o} defaultChecked={value === o} className="sr-only" />
+          {o}
+        </label>
+      ))}
+      {children}
+      <FieldError field={field} />
+    </fieldset>
+  );
+}
+
+const CHIP =
+  "grid min-h-11 cursor-pointer place-items-center rounded-md border-2 border-edge bg-sheet px-2 has-checked:border-ink has-checked:bg-ink has-checked:text-on-ink has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-brass";
+
+/** A fold that opens by itself where something in it was refused. */
+function Fold({
+  title,
+  errors,
+  open,
+  children,
+}: {
+  title: ReactNode;
+  errors: boolean;
+  open: boolean;
+  children: ReactNode;
+}) {
+  const [shown, setShown] = useState(open);
+  return (
+    <details open={shown || errors} onToggle={(e) => setShown(e.currentTarget.open)} className="border-t border-rule">
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{title}</summary>
+      <div className="grid grid-cols-2 items-start gap-2 pb-2">{children}</div>
+    </details>
+  );
+}
+
+const BEANS = [
+  "coffeeName",
+  "roast",
+  "roastedOn",
+  "basket",
+  "grinderName",
+  "finer",
+  "step",
+  "amount",
+  "from",
+  "scaleId",
+];
+
+function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: Start }) {
+  const f = (name: string) => entry.fields[name]!;
+  const { amount } = view.machine;
+  const said = [start.coffeeName, BASKETS[start.basket === "single" ? "single" : "double"].label, start.grinderName]
+    .filter(Boolean)
+    .join(", ");
+  return (
+    <Fold
+      title={
+        <>
+          Coffee and grinder<span className="font-normal text-soft">: {said || "not said yet"}</span>
+        </>
+      }
+      errors={BEANS.some((name) => entry.fields[name]?.errors)}
+      open={!start.coffeeName}
+    >
+      <TextField field={f("coffeeName")} label="Coffee" defaultValue={start.coffeeName} data-keep="" />
+      <TextField field={f("roastedOn")} label="Roasted on" type="date" defaultValue={start.roastedOn} data-keep="" />
+      <SelectField field={f("roast")} label="Roast" defaultValue={start.roast}>
+        <option value="">not said</option>
+        {ROASTS.map((r) => (
+          <option key={r}>{r}</option>
+        ))}
+      </SelectField>
+      <SelectField field={f("basket")} label="Basket" defaultValue={start.basket}>
+        <option value="double">double</option>
+        <option value="single">single</option>
+      </SelectField>
+      <TextField field={f("grinderName")} label="Grinder" defaultValue={start.grinderName} data-keep="" />
+      <SelectField field={f("finer")} label="Finer is" defaultValue={start.finer}>
+        <option value="-1">the smaller figure</option>
+        <option value="1">the larger figure</option>
+      </SelectField>
+      <TextField
+        field={f("step")}
+        label="Its smallest step"
+        inputMode="decimal"
+        defaultValue={start.step}
+        data-keep=""
+      />
+      {amount && (
+        <>
+          <input type="hidden" name="amountKind" value={amount.kind} />
+          <TextField field={f("amount")} label={amount.label} defaultValue={start.amount} data-keep="" />
+        </>
+      )}
+      <SelectField field={f("from")} label="Seconds count from" defaultValue={start.from}>
+        <option value="pump">the pump</option>
+        <option value="button">the button</option>
+        <option value="first-drop">the first drop</option>
+      </SelectField>
+      {view.scales.length > 0 && (
+        <SelectField field={f("scaleId")} label="Weighed with" defaultValue={view.scales[0]!.id}>
+          {view.scales.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </SelectField>
+      )}
+    </Fold>
+  );
+}
+
+const MORE = [
+  "preInfusion",
+  "pause",
+  "setPoint",
+  "peak",
+  "plateau",
+  "atStop",
+  "volume",
+  "waterIn",
+  "tds",
+  "strength",
+  "note",
+];
+
+function More({ entry, start }: { entry: Entry; start: Start }) {
+  const f = (name: string) => entry.fields[name]!;
+  const figure = (name: string, label: string) => (
+    <TextField field={f(name)} label={label} inputMode="decimal" defaultValue={start[name]} />
+  );
+  return (
+    <Fold
+      title={
+        <>
+          Pressure, temperature, water, TDS<span className="font-normal text-soft">, where they were read</span>
+        </>
+      }
+      errors={MORE.some((name) => entry.fields[name]?.errors)}
+      open={false}
+    >
+      {figure("peak", "Highest pressure, bar")}
+      {figure("plateau", "Steady pressure, bar")}
+      {figure("setPoint", "Set point, °C")}
+      {figure("atStop", "At the stop, g")}
+      {figure("preInfusion", "Pre-infusion, s")}
+      {figure("pause", "Pause, s")}
+      {figure("waterIn", "Water in, ml")}
+      {figure("volume", "Volume, crema included, ml")}
+      {figure("tds", "Dissolved, TDS %")}
+      <SelectField field={f("strength")} label="Strength" defaultValue={start.strength ?? ""}>
+        <option value="">not said</option>
+        {STRENGTHS.map((s) => (
+          <option key={s}>{s}</option>
+        ))}
+      </SelectField>
+      <div className="col-span-2">
+        <TextField field={f("note")} label="Note" defaultValue={start.note} />
+      </div>
+    </Fold>
+  );
+}
+
+/** A recorded shot as the form has it. */
+function valuesOf({ pull, typed }: TryView): Start {
+  const { coffee, grinder } = pull;
+  const text: Record<string, string | number | undefined | null> = {
+    ...pull,
+    ...typed,
+    coffeeName: coffee.name,
+    roast: coffee.roast,
+    roastedOn: coffee.roastedOn,
+    grinderName: grinder.name,
+    finer: grinder.finer,
+    step: grinder.step,
+    choked: pull.choked ? "yes" : "",
+    coffee: "",
+    grinder: "",
+  };
+  return Object.fromEntries(Object.entries(text).flatMap(([k, v]) => (v == null || v === "" ? [] : [[k, String(v)]])));
+}

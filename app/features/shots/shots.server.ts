@@ -1,0 +1,55 @@
+import { data } from "react-router";
+import { z } from "zod";
+import { sheetRow } from "~db/queries/jobs";
+import { kitOf } from "~db/queries/machines";
+import { programmesOf, shotsBefore, tapsOf } from "~db/queries/shots";
+import type { SignedIn } from "~server/auth";
+import { database } from "~server/database";
+import { reasonNeeded } from "~server/jobs/dialling";
+import { recordShot, takeShot, tapClock } from "~server/jobs/shots";
+import { shotsView } from "~server/jobs/shots-view";
+import { standOf } from "~server/jobs/stand";
+import { answer } from "~server/web";
+import { shotSchema, takeSchema, tapSchema } from "./schema";
+
+/** All the room shows, or null when the job isn't this workshop's. */
+export async function loadShots(person: SignedIn, jobId: string) {
+  const db = database();
+  const [row, kit, clock] = await Promise.all([
+    sheetRow(db, person.workshop.id, jobId),
+    kitOf(db, person.workshop.id),
+    tapsOf(db, jobId),
+  ]);
+  if (!row) return null;
+  const [before, programmes] = await Promise.all([
+    shotsBefore(db, row.machine.id, jobId),
+    programmesOf(db, row.machine.id),
+  ]);
+  return shotsView({ row, kit, clock, before, programmes, now: Date.now() });
+}
+
+/** One write; what was saved comes back with the room as it is now, so that a shot costs one request. */
+export async function writeShots(person: () => SignedIn, jobId: string, form: FormData) {
+  const target = (commandId: string) => ({ by: person(), jobId, commandId });
+  const reply =
+    form.get("intent") === "shot"
+      ? await answer(form, shotSchema, ({ commandId, input }) => recordShot(target(commandId), input))
+      : form.get("intent") === "take"
+        ? await answer(form, takeSchema, ({ commandId, ...input }) =>
+            takeShot(target(commandId), {
+              ...input,
+              needsReason: (row) => reasonNeeded(row, standOf(row), input.shotId),
+            }),
+          )
+        : await answer(form, z.object({ intent: z.never() }), () => Promise.resolve("done" as const));
+  if (reply instanceof Response) return reply;
+  const view = reply.data.outcome === "saved" ? await loadShots(person(), jobId) : null;
+  return data({ ...reply.data, view }, reply.init ?? {});
+}
+
+export async function writeTap(person: () => SignedIn, jobId: string, form: FormData): Promise<Response> {
+  const reply = await answer(form, tapSchema, ({ commandId, ...input }) =>
+    tapClock({ by: person(), jobId, commandId }, input),
+  );
+  return reply instanceof Response ? reply : Response.json(reply.data, reply.init ?? {});
+}

@@ -1,0 +1,100 @@
+import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import { Clock } from "~app/ui/dates";
+import { VerdictMark } from "~app/ui/verdict";
+
+const OUTSIDE: Record<string, string> = {
+  dose: "the dose",
+  yield: "the yield",
+  seconds: "the seconds",
+  volume: "the volume",
+  pressure: "the pressure",
+  temperature: "the temperature",
+};
+
+interface Props {
+  view: ShotsView;
+  picked: readonly string[];
+  onPick: (id: string) => void;
+  onCorrect: (shot: TryView) => void;
+}
+
+/** The ladder of tries, newest on top: what was changed on the rung before each, what came of it. */
+export function Tries({ view, picked, onPick, onCorrect }: Props) {
+  if (view.tries.length === 0)
+    return <p className="bg-sheet p-4">No shot yet. The first one stands here, with what it came to.</p>;
+  return (
+    <ol aria-label="Tries" reversed className="grid">
+      {[...view.tries].reverse().map((shot) => (
+        <li key={shot.id} className="grid grid-cols-[3.25rem_minmax(0,1fr)] border-t border-rule">
+          <div className="grid content-start justify-items-center border-l-4 border-edge py-2">
+            <span className="figure text-xl font-semibold">{shot.pull.setting}</span>
+            <span className="text-sm text-soft">grind</span>
+          </div>
+          <Rung shot={shot} view={view} picked={picked} onPick={onPick} onCorrect={onCorrect} />
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView }) {
+  const off = shot.outside.map((o) => OUTSIDE[o] ?? o);
+  return (
+    <div className="grid gap-1 py-2 pl-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h2 className="font-semibold">
+          Shot {shot.number}
+          {shot.accepted && ", the recipe"}
+          {shot.amends && ", added after signing"}
+        </h2>
+        <VerdictMark verdict={shot.verdict} />
+        {off.length > 0 && <span className="text-sm">{off.join(", ")}</span>}
+        <span className="ml-auto text-sm text-soft">
+          {shot.by}, <Clock iso={shot.at} />
+        </span>
+      </div>
+      <p className="figure">{shot.said}</p>
+      {shot.changed.length > 0 && <p className="text-sm">Changed: {shot.changed.join(", ")}.</p>}
+      {[shot.tooMany, shot.near, ...shot.missing, shot.early ? "Pulled before the machine was warm." : "", shot.reason]
+        .filter(Boolean)
+        .map((line) => (
+          <p key={line} className="border-l-4 border-brass pl-2 text-sm">
+            {line}
+          </p>
+        ))}
+      <div className="flex flex-wrap items-center gap-x-4">
+        <details className="min-w-0">
+          <summary className="min-h-11 cursor-pointer py-2.5 text-sm underline decoration-edge underline-offset-4">
+            All of shot {shot.number}
+          </summary>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 pb-2 text-sm">
+            {[{ name: "Coffee", text: shot.coffee }, ...shot.facts].map((f) => (
+              <div key={f.name} className="contents">
+                <dt className="text-soft">{f.name}</dt>
+                <dd className="figure">{f.text}</dd>
+              </div>
+            ))}
+          </dl>
+        </details>
+        <label className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            checked={picked.includes(shot.id)}
+            onChange={() => onPick(shot.id)}
+            className="size-5 accent-ink"
+          />
+          Compare<span className="sr-only"> shot {shot.number}</span>
+        </label>
+        {(view.job.state === "open" || shot.amends) && (
+          <button
+            type="button"
+            onClick={() => onCorrect(shot)}
+            className="min-h-11 cursor-pointer text-sm underline decoration-edge underline-offset-4"
+          >
+            Correct<span className="sr-only"> shot {shot.number}</span>
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}

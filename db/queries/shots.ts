@@ -1,0 +1,76 @@
+import { and, desc, eq, ne, sql } from "drizzle-orm";
+import type { ShotClock } from "../../core/shot";
+import { account, job, programme, shot, shotTap } from "../schema";
+import type { Queries } from "./jobs";
+
+/** The clock of a job’s shot in hand; null when none was started, or the last was cleared or recorded. */
+export async function tapsOf(
+  db: Queries,
+  jobId: string,
+): Promise<{ clockId: string; clock: ShotClock; by: string } | null> {
+  const newest = db
+    .select({ clockId: shotTap.clockId })
+    .from(shotTap)
+    .where(eq(shotTap.jobId, jobId))
+    .orderBy(desc(shotTap.moment), desc(shotTap.at))
+    .limit(1);
+  const taps = await db
+    .select({
+      clockId: shotTap.clockId,
+      what: shotTap.what,
+      moment: shotTap.moment,
+      by: account.name,
+      recorded: sql<boolean>`exists (select 1 from ${shot} where ${shot.clockId} = ${shotTap.clockId})`,
+    })
+    .from(shotTap)
+    .innerJoin(account, eq(account.id, shotTap.by))
+    .where(and(eq(shotTap.jobId, jobId), sql`${shotTap.clockId} = (${newest})`));
+  const [first] = taps;
+  if (!first || first.recorded || taps.some((t) => t.what === "cleared")) return null;
+  const clock: ShotClock = Object.fromEntries(taps.map((t) => [t.what, t.moment.getTime()]));
+  return { clockId: first.clockId, clock, by: taps.find((t) => t.what === "pump")?.by ?? first.by };
+}
+
+/** Shots of the last job before this one on the same machine, as they stand. */
+export async function shotsBefore(db: Queries, machineId: string, jobId: string) {
+  const [last] = await db
+    .select({ id: job.id, startedAt: job.startedAt })
+    .from(job)
+    .innerJoin(shot, eq(shot.jobId, job.id))
+    .where(and(eq(job.machineId, machineId), ne(job.id, jobId)))
+    .orderBy(desc(job.startedAt))
+    .limit(1);
+  if (!last) return null;
+  return { at: last.startedAt, shots: await standing(db, last.id) };
+}
+
+async function standing(db: Queries, jobId: string) {
+  const rows = await db.select().from(shot).where(eq(shot.jobId, jobId)).orderBy(shot.sequence, shot.at);
+  const corrected = new Set(rows.map((r) => r.supersedes));
+  return rows.filter((r) => !corrected.has(r.id));
+}
+
+/** The newest programme of each button of a machine. */
+export function programmesOf(db: Queries, machineId: string) {
+  return db
+    .selectDistinctOn([programme.loop])
+    .from(programme)
+    .where(eq(programme.machineId, machineId))
+    .orderBy(programme.loop, desc(programme.at));
+}
+
+/** Shots of a machine since a moment, newest first, as they stand: what its buttons have given since they were taught. */
+export async function shotsSince(db: Queries, machineId: string, limit: number) {
+  return db
+    .select({ pull: shot.pull, at: shot.at, jobId: shot.jobId })
+    .from(shot)
+    .innerJoin(job, eq(job.id, shot.jobId))
+    .where(
+      and(
+        eq(job.machineId, machineId),
+        sql`not exists (select 1 from ${shot} later where later.supersedes = ${shot.id})`,
+      ),
+    )
+    .orderBy(desc(shot.at))
+    .limit(limit);
+}

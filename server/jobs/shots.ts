@@ -1,0 +1,176 @@
+import { and, eq } from "drizzle-orm";
+import { measure } from "../../core/metrology";
+import { type Pull, type ShotClock, type Tap, LONGEST, problemsOf, tapped } from "../../core/shot";
+import { isEarly } from "../../core/sheet";
+import type { Transaction } from "../../db/client";
+import type { SheetRow } from "../../db/queries/jobs";
+import { tapsOf } from "../../db/queries/shots";
+import { entry, job, shot, shotTap } from "../../db/schema";
+import { once } from "../command";
+import { tell } from "../events";
+import { instrumentOf, placeOf } from "./events";
+import { instrumentFor } from "./readings";
+import { Refused, type Target, inJob, keys } from "./record";
+import { SHOTS_TASK, standOf } from "./stand";
+
+/** Writes of the shots: taps of the running clock, a shot as pulled, and the one taken as the recipe. */
+
+export interface ShotInput {
+  pull: Pull;
+  typed: Record<string, string>;
+  scaleId: string | null;
+  clockId: string | null;
+  supersedes: string | null;
+  reason: string;
+  /** What is unusual was meant so. */
+  sure: boolean;
+}
+
+/** Half a tenth and a little: what is claimed of a scale that is not in the kit, g. */
+const PLAIN_SCALE = 0.06;
+
+/** Records one shot. On a signed job it is an amendment: beside what was signed, with the reason. */
+export function recordShot(target: Target, input: ShotInput) {
+  return inJob(
+    target,
+    "shot",
+    input,
+    async (tx, row) => {
+      const amends = row.state === "signed";
+      if (amends && input.reason.length < 3)
+        throw new Refused(
+          "The job is signed: say why this shot is added now. It will stand as an amendment.",
+          "reason",
+        );
+      if (input.supersedes && input.reason.length < 3) throw new Refused("Say why it is corrected.", "reason");
+      const stand = standOf(row);
+      if (stand.kind.groups === 0) throw new Refused("No shots are pulled on this kind of machine.");
+      if (input.pull.group > stand.kind.groups)
+        throw new Refused(`It has ${stand.kind.groups === 1 ? "one group" : "two groups"}.`, "group");
+      refuseProblems(input);
+      const scale = input.scaleId
+        ? await instrumentFor(tx, target.by.workshop.id, input.scaleId, row.machine.id)
+        : null;
+      if (scale && scale.quantity !== "mass") throw new Refused("That instrument does not weigh.", "scaleId");
+      const u = (grams: number | null, field: string) => uncertaintyOf(scale, grams, field);
+      await tx.insert(shot).values({
+        ...keys(target),
+        sequence: sequenceFor(row, input.supersedes),
+        pull: input.pull,
+        typed: input.typed,
+        scale: scale?.name ?? "",
+        uDose: u(input.pull.dose, "dose"),
+        uYield: u(input.pull.yield, "yield"),
+        early: isEarly(stand.records, row.level, Date.now()),
+        clockId: input.clockId,
+        amends,
+        supersedes: input.supersedes,
+        reason: input.reason,
+      });
+    },
+    "amend",
+  );
+}
+
+function refuseProblems({ pull, sure }: ShotInput) {
+  const problems = problemsOf(pull, new Date().toISOString().slice(0, 10));
+  const never = problems.find((p) => !p.unusual);
+  if (never) throw new Refused(never.message, never.field);
+  const odd = problems[0];
+  if (odd && !sure) throw new Refused(`${odd.message} If it was so, tick the box and save again.`, "sure");
+}
+
+function uncertaintyOf(scale: Awaited<ReturnType<typeof instrumentFor>> | null, grams: number | null, field: string) {
+  if (!scale || grams === null) return PLAIN_SCALE;
+  if (grams > scale.highest)
+    throw new Refused(`This scale goes to ${scale.highest} g. It can’t have shown that.`, field);
+  try {
+    return measure([grams], instrumentOf(scale), placeOf({ place: "group", toGroup: 0, toGroupU: 0 }), 0.95).u;
+  } catch (error) {
+    if (error instanceof RangeError) throw new Refused(error.message, field);
+    throw error;
+  }
+}
+
+function sequenceFor(row: SheetRow, supersedes: string | null): number {
+  if (!supersedes) return Math.max(0, ...row.shots.map((s) => s.sequence)) + 1;
+  const old = row.shots.find((s) => s.id === supersedes);
+  if (!old) throw new Refused("What should be corrected is not on this sheet.");
+  if (row.shots.some((s) => s.supersedes === supersedes))
+    throw new Refused("This shot has been corrected already. Correct the newer one.");
+  return old.sequence;
+}
+
+/** Takes a shot as the recipe of this machine, grinder and coffee; with a reason where it does not make it by itself. */
+export function takeShot(
+  target: Target,
+  input: { shotId: string; reason: string; needsReason: (row: SheetRow) => string | null },
+) {
+  const { needsReason, ...payload } = input;
+  return inJob(target, "take-shot", payload, async (tx, row) => {
+    const found = row.shots.find((s) => s.id === input.shotId);
+    if (!found || row.shots.some((s) => s.supersedes === found.id))
+      throw new Refused("That shot is not on this sheet, or was corrected since.");
+    const wanted = needsReason(row);
+    if (wanted && input.reason.length < 3) throw new Refused(wanted, "reason");
+    await tx.insert(entry).values({
+      ...keys(target),
+      task: SHOTS_TASK,
+      value: { form: "accepted", shot: found.id, reason: input.reason },
+    });
+  });
+}
+
+export interface TapInput {
+  clockId: string;
+  what: Tap | "cleared";
+  /** By the phone’s clock, carried over to the server’s. */
+  moment: number;
+}
+
+/** A moment may lie this far ahead of the server’s clock, and this far back where the line was gone, ms. */
+const AHEAD = 3000;
+const BACK = 3_600_000;
+
+/** One tap of the shot clock. It is the job’s, not a phone’s: everybody who has the job open sees the same one. */
+export function tapClock(target: Target, input: TapInput) {
+  const { by, jobId, commandId } = target;
+  return once(by, commandId, "tap", { jobId, ...input }, async (tx) => {
+    const [mine] = await tx
+      .select({ state: job.state, revision: job.revision })
+      .from(job)
+      .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)))
+      .for("update");
+    if (!mine) throw new Refused("There is no such job in this workshop.");
+    const now = Date.now();
+    if (input.moment > now + AHEAD || input.moment < now - BACK)
+      throw new Refused("This phone’s clock is off. Load the page again, then start anew.");
+    await addTap(tx, target, input);
+    if (mine.state === "open")
+      await tx
+        .update(job)
+        .set({ revision: mine.revision + 1 })
+        .where(eq(job.id, jobId));
+    await tell(tx, by.workshop.id, jobId, mine.revision + 1);
+  });
+}
+
+async function addTap(tx: Transaction, target: Target, { clockId, what, moment }: TapInput) {
+  const open = await tapsOf(tx, target.jobId);
+  const at = new Date(moment);
+  if (open?.clockId !== clockId) {
+    if (what !== "pump") throw new Refused("That clock was cleared or recorded. Start a new one.");
+    if (open && runs(open.clock, moment))
+      throw new Refused(`A clock runs already on this job, started by ${open.by}. It is shown here now.`);
+    await tx.insert(shotTap).values({ ...keys(target), clockId, what, moment: at });
+    return;
+  }
+  if (what !== "cleared") {
+    const next = tapped(open.clock, what, moment);
+    if (typeof next === "string") throw new Refused(next);
+  }
+  await tx.insert(shotTap).values({ ...keys(target), clockId, what, moment: at });
+}
+
+const runs = (clock: ShotClock, now: number) =>
+  clock.pump !== undefined && clock.stop === undefined && now - clock.pump < 1000 * LONGEST;
