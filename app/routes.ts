@@ -23,6 +23,7 @@ export default [
     route("settings", "features/settings/settings.tsx"),
   ]),
   route("jobs/:jobId/photos/:photoId", "features/jobs/photo.ts"),
+  route("jobs/:jobId/scale", "features/shots/scale.ts"),
   route("jobs/:jobId/tap", "features/shots/tap.ts"),
   route("news", "features/bench/news.ts"),
   route("alive", "features/account/alive.ts"),

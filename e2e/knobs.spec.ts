@@ -187,7 +187,7 @@ test("K11: both groups’ meters, one worn; the programme in pulses; three shots
   await expect(page.getByText(/Programme group 2: 10\d pulses for 36 g/)).toBeVisible();
 
   const cup = { field: "In the cup" };
-  const loop = page.getByRole("heading", { name: /^Double button, group/ });
+  const loop = page.locator("#gauge").getByRole("heading", { name: /^Double button, group/ });
   await expect(loop).toHaveText("Double button, group 1");
   await readCup("46");
   await expect(loop).toHaveText("Double button, group 2");

@@ -20,7 +20,15 @@ for (const theme of ["light", "dark"] as const) {
       await expect(page.getByRole("heading", { name: shows, exact: true }).first()).toBeVisible();
       await expectAccessible(page);
     }
-    for (const serial of ["BV-70418", "NTD-3307", "HPL-0312"]) {
+    await page.goto("/machines/serial/NTB-10233");
+    await page.getByRole("link", { name: /open since/ }).click();
+    await page.waitForURL(/\/jobs\//);
+    await page.goto(`${page.url()}/shots`);
+    await page.getByText("All of shot 3").click();
+    for (const box of (await page.getByRole("checkbox", { name: /^Compare/ }).all()).slice(0, 2)) await box.check();
+    await expect(page.getByRole("region", { name: "Two shots compared" })).toBeVisible();
+    await expectAccessible(page);
+    for (const serial of ["BV-70418", "NTD-3307", "HP2-1142"]) {
       await openMachine(page, serial);
       await expect(page.getByRole("heading", { name: "Visits" })).toBeVisible();
       await expectAccessible(page);

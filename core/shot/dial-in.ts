@@ -2,7 +2,7 @@ import { type Tolerance, phi, phiInverse } from "../metrology";
 import type { SchoolsOf } from "../school";
 import { type Belief, DOSE_EFFECT, type Grinder, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
 import { type Shot, secondsAt } from "./log";
-import type { Recipe } from "./recipe";
+import { type Recipe, YIELD_BAND } from "./recipe";
 
 /** The one thing to change next, by how much, what to expect of it, and why. */
 
@@ -10,6 +10,8 @@ export type Change =
   /** Steps finer; negative is coarser. */
   | { readonly kind: "grind"; readonly finer: number; readonly setting: number }
   | { readonly kind: "dose"; readonly by: number }
+  /** The grind is right, the cup is not: where to stop, g. */
+  | { readonly kind: "yield"; readonly to: number }
   | { readonly kind: "same"; readonly because: "not-sure-yet" }
   | { readonly kind: "check"; readonly cause: NotTheGrind }
   | { readonly kind: "keep" };
@@ -38,7 +40,7 @@ export interface DialInQuestion {
 }
 
 /** Sure enough: with shots that scatter by 6 % this keeps wrong yeses under one in twenty. */
-const ACCEPT = 0.91;
+const ACCEPT = 0.915;
 /** Steps looked at, either way. */
 const REACH = 24;
 /** Taste moves the aim by this share of the time. From memory. */
@@ -83,7 +85,15 @@ export function dialIn(question: DialInQuestion): DialIn {
   const accept = question.accept ?? ACCEPT;
   const pNow = inWindow(belief, last.setting, window.lower, window.upper);
   const sour = last.taste === "sour" || last.taste === "bitter";
-  if (pNow >= accept && !sour && secondsAt(last, aim.yield) !== null)
+  const reached = pNow >= accept && !sour && secondsAt(last, aim.yield) !== null;
+  if (reached && Math.abs(last.yield! - aim.yield) > YIELD_BAND + 1e-9 && !yieldHolds(last, recipe))
+    return {
+      change: { kind: "yield", to: aim.yield },
+      expected: expectedAt(belief, last.setting),
+      pInside: pNow,
+      why: `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
+    };
+  if (reached)
     return {
       change: { kind: "keep" },
       expected: expectedAt(belief, last.setting),

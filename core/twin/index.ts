@@ -1,1 +1,2 @@
 export * from "./valve";
+export * from "./pour";

@@ -74,3 +74,18 @@ export async function shotsSince(db: Queries, machineId: string, limit: number) 
     .orderBy(desc(shot.at))
     .limit(limit);
 }
+
+/** Shots that joined a job after its signature, as they stand. */
+export function amendmentsOf(db: Queries, jobId: string) {
+  return db
+    .select({ pull: shot.pull, at: shot.at, reason: shot.reason })
+    .from(shot)
+    .where(
+      and(
+        eq(shot.jobId, jobId),
+        eq(shot.amends, true),
+        sql`not exists (select 1 from ${shot} later where later.supersedes = shot.id)`,
+      ),
+    )
+    .orderBy(shot.at);
+}

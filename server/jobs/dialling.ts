@@ -155,6 +155,12 @@ export function adviceWords({ advice, last, missing }: Dialling) {
         headline: `${Math.abs(change.by).toFixed(1)} g ${change.by > 0 ? "more" : "less"} coffee: ${(last.pull.dose + change.by).toFixed(1)} g.`,
         dose: last.pull.dose + change.by,
       };
+    case "yield":
+      return {
+        ...said,
+        kind: change.kind,
+        headline: `Keep the grind: ${last.pull.by === "manual" ? "stop" : "teach the button"} for ${change.to.toFixed(0)} g in the cup.`,
+      };
     case "same":
       return { ...said, kind: change.kind, headline: "Pull the same again." };
     case "check":

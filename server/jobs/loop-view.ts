@@ -1,5 +1,5 @@
 import { explain } from "../../core/adjust";
-import { overUnder } from "../../core/grinder";
+import { overUnder, rateAt } from "../../core/grinder";
 import { type Loop, READS, faultWords } from "../../core/loop";
 import { type Suitability, compare, judge, outOfDate, suitability } from "../../core/metrology";
 import { flowingTest } from "../../core/pressure";
@@ -147,7 +147,13 @@ function amountView({ loop, entries, advice }: LoopStand, { timed }: Stand) {
     to: to === null ? "" : amountWords(amount.kind, to),
     setting: amount.grind && timed && entries.length > 0 ? String(timed.setting) : "",
     retime: again?.words ?? "",
+    rate: amount.grind && timed && timed.rate.doses > 0 ? rateWords(timed) : "",
   };
+}
+
+function rateWords({ rate, setting }: NonNullable<Stand["timed"]>): string {
+  const { mean, u } = rateAt(rate, setting);
+  return `${mean.toFixed(2)} ± ${(2 * u).toFixed(2)} g/s at ${setting}, from ${rate.doses} ${rate.doses === 1 ? "dose" : "doses"}.`;
 }
 
 function summariseLast({ loop, entries }: LoopStand, { kind }: Stand): Summary | null {

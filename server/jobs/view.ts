@@ -62,6 +62,7 @@ export function sheetView(
       town: machine.site.town,
       owner: machine.site.owner.name,
       kind: stand.kind.label,
+      groups: stand.kind.groups,
       gaugePlace: machine.gaugePlace,
       gaugeToGroup: machine.gaugeToGroup,
       modifications: machine.modifications,

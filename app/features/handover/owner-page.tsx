@@ -7,7 +7,9 @@ import { VerdictMark } from "~app/ui/verdict";
 import { formatQuantity, formatTurnsLong, formatUncertainty, unitById, unitsOf } from "~core/quantity";
 import { job, ownerLink, signature, workshop } from "~db/schema";
 import type { SignedDocument, SignedValue } from "~db/schema/jobs";
+import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
+import { sayPull } from "~server/jobs/shots-view";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
@@ -15,7 +17,13 @@ export async function loader({ params }: Route.LoaderArgs) {
   if (!/^[\w-]{32}$/.test(params.token)) throw notFound();
   const [row] = await reading(() =>
     database()
-      .select({ document: signature.document, hash: signature.hash, contact: workshop.contact, town: workshop.town })
+      .select({
+        jobId: job.id,
+        document: signature.document,
+        hash: signature.hash,
+        contact: workshop.contact,
+        town: workshop.town,
+      })
       .from(ownerLink)
       .innerJoin(job, eq(job.id, ownerLink.jobId))
       .innerJoin(signature, eq(signature.jobId, job.id))
@@ -23,7 +31,16 @@ export async function loader({ params }: Route.LoaderArgs) {
       .where(and(eq(ownerLink.token, params.token), isNull(ownerLink.revokedAt))),
   );
   if (!row) throw notFound();
-  return row;
+  const { jobId, ...shown } = row;
+  const added = await reading(() => amendmentsOf(database(), jobId));
+  return {
+    ...shown,
+    added: added.map((s) => ({
+      at: s.at.toISOString(),
+      said: `${s.pull.coffee.name}: ${sayPull(s.pull)}`,
+      reason: s.reason,
+    })),
+  };
 }
 
 export function headers() {
@@ -35,7 +52,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
-  const { document: doc, hash, contact, town } = loaderData;
+  const { document: doc, hash, contact, town, added } = loaderData;
   const { machine } = doc;
   const read = [...brewOf(doc), ...loopsOf(doc)];
   return (
@@ -94,6 +111,19 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           </p>
           <p>{contact}</p>
         </section>
+
+        {added.length > 0 && (
+          <section aria-labelledby="added" className="grid gap-1 border-l-8 border-brass pl-4">
+            <h2 id="added" className="text-xl font-bold">
+              Added after signing
+            </h2>
+            {added.map((s) => (
+              <p key={s.at}>
+                <Day iso={s.at} />: shot, {s.said}. {s.reason}
+              </p>
+            ))}
+          </section>
+        )}
 
         <footer className="grid gap-1 border-t-2 border-ink pt-4">
           <p>

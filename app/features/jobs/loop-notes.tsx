@@ -20,6 +20,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           {loop.amount.retime}
         </p>
       )}
+      {loop.amount?.rate && <p className="figure text-sm text-soft">{loop.amount.rate}</p>}
       {loop.overUnder && <p className="border-l-4 border-rule pl-3">{loop.overUnder}</p>}
       {band?.now && (
         <p className="flex flex-wrap items-baseline gap-x-3">

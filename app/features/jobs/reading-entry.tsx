@@ -144,6 +144,7 @@ function AmountFields({ entry, amount }: { entry: Entry; amount: NonNullable<Loo
         label={amount.label}
         inputMode={amount.kind === "clock" ? "text" : "decimal"}
         defaultValue={amount.now}
+        data-keep=""
         {...(amount.kind === "clock" ? { hint: "As on a clock face: half past two." } : {})}
       />
       {amount.grind && (
@@ -153,6 +154,7 @@ function AmountFields({ entry, amount }: { entry: Entry; amount: NonNullable<Loo
           label="Grind set to"
           inputMode="decimal"
           defaultValue={amount.setting}
+          data-keep=""
         />
       )}
     </div>

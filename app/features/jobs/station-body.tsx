@@ -8,7 +8,7 @@ import { BurstTask, ClockTask } from "./task-clock";
 import { LoopTask, ReadingsTask } from "./loop-task";
 import { CartridgeTask, ChoiceTask, FigureTask, TextTask, TickTask } from "./task-entry";
 import { useEntry } from "~app/ui/use-entry";
-import { Button } from "~app/ui/button";
+import { Button, ButtonLink } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 
 // What only some stations have comes when one of them is opened.
@@ -29,6 +29,11 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
           <TaskBody key={task.id} {...props} task={task} />
         ))}
       </Suspense>
+      {station.id === "grinder" && sheet.job.type === "service" && sheet.machine.groups > 0 && (
+        <ButtonLink to={`/jobs/${sheet.job.id}/shots`} className="justify-self-start">
+          Pull a shot to see
+        </ButtonLink>
+      )}
       {station.skippable && station.state !== "done" && sheet.job.state === "open" && (
         <Skip jobId={sheet.job.id} newId={newId} station={station} />
       )}

@@ -229,11 +229,10 @@ function Programmes({ all }: { all: readonly Programme[] }) {
                 {p.shots} {p.shots === 1 ? "shot" : "shots"}, <Day iso={p.at} />
               </span>
             </div>
-            {p.holdsFor && (
-              <p className="text-sm text-soft">
-                Holds for {p.holdsFor} only.{p.afterReset && " Taught after a factory reset."}
-              </p>
-            )}
+            <p className="text-sm text-soft">
+              {p.holdsFor ? `Holds for ${p.holdsFor} only.` : "What coffee and grind it holds for was not recorded."}
+              {p.afterReset && " Taught after a factory reset."}
+            </p>
             {p.contradiction && <p className="border-l-8 border-alarm bg-alarm-wash p-3">{p.contradiction}</p>}
           </li>
         ))}

@@ -142,10 +142,13 @@ export function Forecast({
   clock,
   expected,
   weighed,
+  stored,
 }: {
   clock: ShotClockState;
   expected: ShotsView["expected"];
   weighed: readonly Weighed[];
+  /** g the button in use was left giving, where it is one. */
+  stored: number | null;
 }) {
   const seconds = useElapsed(clock, 250);
   const firstDrop = timesOf(clock.clock).firstDrop;
@@ -168,6 +171,7 @@ export function Forecast({
       <p className="figure text-sm">
         About {said.grams.toFixed(0)} g in the cup, {expected.target.toFixed(0)} g wanted;{" "}
         {expected.drip.mean.toFixed(1)} ± {(2 * expected.drip.u).toFixed(1)} g still drip after the stop.
+        {stored !== null && ` The button by itself stops at about ${stored.toFixed(0)} g.`}
       </p>
     </div>
   );

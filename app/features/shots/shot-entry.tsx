@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import type { FromScale } from "./use-scale";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
@@ -13,20 +14,22 @@ interface Props {
   /** The stopped clock, whose times fill the form. */
   clockId: string | null;
   clock: ShotClock;
+  /** What the scale said, filled in where nothing is typed. */
+  scale?: FromScale;
   correcting?: TryView;
   onSaved: (answer: EntryAnswer) => void;
 }
 
 const BY: Record<PulledBy, string> = {
-  manual: "by hand",
-  double: "double button",
-  single: "single button",
-  "double-long": "long double button",
-  "single-long": "long single button",
+  manual: "hand",
+  double: "double",
+  single: "single",
+  "double-long": "long double",
+  "single-long": "long single",
 };
 
 /** One shot: what the clock does not know is typed, what the last shot had is carried over. */
-export function ShotEntry({ view, newId, clockId, clock, correcting, onSaved }: Props) {
+export function ShotEntry({ view, newId, clockId, clock, scale, correcting, onSaved }: Props) {
   const entry = useEntry("shot", view.job.id, newId, {
     key: correcting ? `shot-${correcting.id}` : "shot",
     onSaved,
@@ -35,6 +38,7 @@ export function ShotEntry({ view, newId, clockId, clock, correcting, onSaved }: 
   const amends = view.job.state === "signed";
   const f = (name: string) => entry.fields[name]!;
   useClockTimes(entry, clock, correcting !== undefined);
+  useScaleFigures(entry, scale);
   return (
     <EntryForm entry={entry} className="grid gap-3">
       {clockId && clock.stop !== undefined && !correcting && <input type="hidden" name="clockId" value={clockId} />}
@@ -53,7 +57,7 @@ export function ShotEntry({ view, newId, clockId, clock, correcting, onSaved }: 
           {...(!correcting && view.advised ? { hint: "as advised" } : {})}
         />
         <TextField field={f("dose")} label="Dose, g" inputMode="decimal" defaultValue={start.dose} />
-        <SelectField field={f("by")} label="Ended" defaultValue={start.by}>
+        <SelectField field={f("by")} label="Ended by" defaultValue={start.by}>
           {view.machine.buttons.map((b) => (
             <option key={b} value={b}>
               {BY[b]}
@@ -115,6 +119,22 @@ function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
     const cup = form.elements.namedItem("yield");
     if (cup instanceof HTMLInputElement) cup.focus();
   }, [clock, off, ref]);
+}
+
+/** Once the cup is at rest the scale’s figures stand in the form, unless somebody typed their own. */
+function useScaleFigures(entry: Entry, scale: FromScale | undefined) {
+  const { ref } = entry.attributes;
+  const { atRest = null, atStop = null } = scale ?? {};
+  useEffect(() => {
+    if (atRest === null) return;
+    for (const [name, grams] of [
+      ["yield", atRest],
+      ["atStop", atStop],
+    ] as const) {
+      const field = ref.current?.elements.namedItem(name);
+      if (field instanceof HTMLInputElement && field.value === "" && grams !== null) field.value = grams.toFixed(1);
+    }
+  }, [atRest, atStop, ref]);
 }
 
 function Large({

@@ -7,6 +7,7 @@ import { NextChange } from "./next-change";
 import { ShotEntry } from "./shot-entry";
 import { loadShots, writeShots } from "./shots.server";
 import { Tries } from "./tries";
+import { useScale } from "./use-scale";
 import { useShotClock } from "./use-shot-clock";
 import { useKeys } from "~app/ui/keys";
 import { noteShown } from "~app/ui/shown";
@@ -91,7 +92,11 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
   const [picked, setPicked] = useState<string[]>([]);
   const [correcting, setCorrecting] = useState<TryView | null>(null);
   const [weighed, setWeighed] = useState<{ clockId: string | null; all: Weighed[] }>({ clockId: null, all: [] });
-  const known = weighed.clockId === clock.clockId ? weighed.all : [];
+  const [listening, setListening] = useState(false);
+  const scale = useScale(view.job.id, listening, clock);
+  const typed = weighed.clockId === clock.clockId ? weighed.all : [];
+  const known = listening ? scale.weighed : typed;
+  const stored = view.stored.find((p) => p.by === view.carried.by && String(p.group) === view.carried.group);
   const signed = view.job.state === "signed";
 
   useKeys({
@@ -122,8 +127,27 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
           {view.job.blocked && <p className="border-l-4 border-brass pl-3">First on the sheet: {view.job.blocked}</p>}
           {!signed && (
             <ClockPanel clock={clock}>
-              <Forecast clock={clock} expected={view.expected} weighed={known} />
-              <WeighNow clock={clock} onWeigh={(one) => setWeighed({ clockId: clock.clockId, all: [...known, one] })} />
+              <Forecast clock={clock} expected={view.expected} weighed={known} stored={stored?.grams ?? null} />
+              {listening ? (
+                <p className="figure text-3xl font-semibold" role="status" aria-live="off">
+                  {scale.grams === null ? "–.–" : scale.grams.toFixed(1)} g
+                  <span className="ml-3 text-base font-normal">on the bench scale, stand-in</span>
+                </p>
+              ) : (
+                <WeighNow
+                  clock={clock}
+                  onWeigh={(one) => setWeighed({ clockId: clock.clockId, all: [...typed, one] })}
+                />
+              )}
+              <label className="flex min-h-11 cursor-pointer items-center gap-3 text-sm">
+                <input
+                  type="checkbox"
+                  checked={listening}
+                  onChange={(e) => setListening(e.target.checked)}
+                  className="size-5 accent-ink"
+                />
+                Read the bench scale (stand-in)
+              </label>
             </ClockPanel>
           )}
           {signed && (
@@ -164,6 +188,7 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
               newId={newId}
               clockId={clock.clockId}
               clock={clock.clock}
+              scale={scale}
               onSaved={saved}
             />
           )}

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
+import { serverOffset } from "~app/ui/server-time";
 import { useLookAgain } from "~app/ui/use-look-again";
 import { type ShotClock, type Tap, nextTap, tapped } from "~core/shot";
 
@@ -35,7 +36,7 @@ export function useShotClock(jobId: string, server: Server, at: number) {
   const now = useRef(kept);
   const sending = useRef(false);
 
-  useEffect(() => setOffset(at - Date.now()), [at]);
+  useEffect(() => setOffset(serverOffset(at)), [at]);
 
   const change = useCallback(
     (next: Kept) => {
@@ -81,6 +82,14 @@ export function useShotClock(jobId: string, server: Server, at: number) {
     change(stored);
     void send();
   }, [change, send, store]);
+
+  const running = kept.clock.pump !== undefined && kept.clock.stop === undefined;
+  useEffect(() => {
+    if (!running || !("wakeLock" in navigator)) return;
+    // A screen that goes dark in the middle of a shot is a lost shot. Refused, it is no matter: the clock runs on.
+    const lock = navigator.wakeLock.request("screen").catch(() => null);
+    return () => void lock.then((held) => held?.release());
+  }, [running]);
 
   const before = useRef(server);
   useEffect(() => {
