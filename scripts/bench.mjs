@@ -20,6 +20,7 @@ try {
   app = serve(url, port, { LOG_LEVEL: "silent" });
   await app.ready;
   const env = { ...process.env, DATABASE_URL: url, BASE_URL: `http://127.0.0.1:${port}` };
+  await must("node", ["--import", "tsx", "scripts/bench/taps.ts"], { cwd: root, env });
   await must("node", ["--import", "tsx", "scripts/bench/pages.ts"], { cwd: root, env });
   await must("node", ["--import", "tsx", "scripts/bench/engine.ts"], { cwd: root, env });
   await must("node", ["--import", "tsx", "scripts/bench/learning.ts"], { cwd: root, env });

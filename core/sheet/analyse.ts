@@ -18,7 +18,10 @@ import {
   steamPlan,
 } from "../temperature";
 import {
+  type Kept,
+  type KeptRun,
   type MeterFactor,
+  USUAL_KEPT,
   USUAL_METER,
   compareMeters,
   fitKept,
@@ -278,6 +281,21 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
     });
   }
   return { lines };
+}
+
+/** Water kept back on this machine: its own rows on this sheet, and shots whose water in was read; else what its kind does. */
+export function keptFrom(records: SheetRecords, shots: readonly KeptRun[]): Kept {
+  const rows = rowsOf(records, "volumes.kept").map((r) => ({
+    dose: value(r, "dose"),
+    water: value(r, "water"),
+    cup: value(r, "cup"),
+  }));
+  try {
+    return fitKept([...rows, ...shots]);
+  } catch {
+    // One row that can’t be must not take away what is known of the kind.
+    return USUAL_KEPT;
+  }
 }
 
 function meterOf(records: SheetRecords, group: number): MeterFactor | null {

@@ -1,5 +1,5 @@
 export { isEarly, isEarlyEntry, reachedAt, warmTask } from "./early";
-export { type Analysed, type AnalyseQuestion, analyse, metersOf, planOf } from "./analyse";
+export { type Analysed, type AnalyseQuestion, analyse, keptFrom, metersOf, planOf } from "./analyse";
 export {
   type AnalysisId,
   type ChoiceOption,

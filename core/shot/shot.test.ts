@@ -160,6 +160,37 @@ describe("properties", () => {
       { numRuns: 40 },
     );
   });
+  test("exactly one thing is changed, whatever was pulled: never the grind and the dose and the cup at once", () => {
+    const anyShot = fc.record({
+      setting: fc.integer({ min: 2, max: 20 }),
+      dose: fc.double({ min: 16, max: 20, noNaN: true }),
+      yield: fc.double({ min: 3, max: 60, noNaN: true }),
+      seconds,
+      choked: fc.boolean(),
+      taste: fc.constantFrom(undefined, "sour", "balanced", "bitter"),
+      flow: fc.constantFrom(undefined, "gush", "even", "drip", "spray"),
+      cold: fc.boolean(),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(anyShot, { minLength: 1, maxLength: 5 }),
+        fc.constantFrom("grind", "coarser-more"),
+        (shots, school) => {
+          const last = shots.at(-1)!;
+          const { change, why } = ask(shots as Shot[], { school: school as DialInQuestion["school"] });
+          const moved = [
+            change.kind === "grind" && change.setting !== last.setting,
+            change.kind === "dose" && change.by !== 0,
+            change.kind === "yield",
+          ].filter(Boolean);
+          expect(moved.length).toBe(["grind", "dose", "yield"].includes(change.kind) ? 1 : 0);
+          expect(why).toMatch(/[.]$/);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
   test("where the scale begins, and how it is divided, does not matter", () => {
     fc.assert(
       fc.property(

@@ -48,6 +48,14 @@ const open = bare("open", openJobsQuery(db));
 const kit = bare("kit", kitQuery(db));
 const machine = bare("machine", machineQuery(db));
 const jobs = bare("jobs", jobsQuery(db));
+const once = (name: string, text: string) => (value: string) =>
+  pool.query({ name: `bench_${name}`, text, values: [value] });
+const taps = once("taps", "select * from shot_tap where job_id = $1 order by moment desc limit 4");
+const before = once(
+  "before",
+  `select s.* from shot s join job j on j.id = s.job_id where j.machine_id = (select machine_id from job where id = $1)`,
+);
+const programmes = once("programmes", "select * from programme where machine_id = $1 order by at desc");
 const { workshopId } = filled;
 const pick = (all: string[], turn: number) => all[turn % all.length]!;
 
@@ -83,6 +91,16 @@ const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (tur
       const machineId = pick(filled.machines, turn);
       await session();
       await Promise.all([machine({ workshopId, machineId }), jobs({ machineId, limit: 12 })]);
+    },
+  },
+  {
+    name: "shots, from another page",
+    page: (turn) => get(`/jobs/${pick(filled.openJobs, turn)}/shots.data`),
+    async sql(turn) {
+      const jobId = pick(filled.openJobs, turn);
+      await session();
+      await Promise.all([sheet({ workshopId, jobId }), kit({ workshopId }), taps(jobId)]);
+      await Promise.all([before(jobId), programmes(pick(filled.machines, turn))]);
     },
   },
   { name: "save a reading", page: (turn) => save(filled, turn), sql: (turn) => saveBare(filled, turn) },
@@ -232,6 +250,7 @@ for (const [name, path] of [
   ["bench", "/"],
   ["machine page", `/machines/${filled.machines[0]}`],
   ["sheet", `/jobs/${filled.openJobs[0]}`],
+  ["shots", `/jobs/${filled.openJobs[0]}/shots`],
 ] as const) {
   const context = await browser.newContext();
   const [cookieName, value] = cookie.split("=");

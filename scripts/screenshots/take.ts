@@ -35,6 +35,11 @@ const VIEWS: readonly View[] = [
       await page.getByRole("figure").first().scrollIntoViewIfNeeded();
     },
   },
+  {
+    name: "shots",
+    at: /Vale’s houseboat/,
+    before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
+  },
   { name: "kit", at: "/kit" },
   { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
   {
@@ -53,9 +58,11 @@ const VIEWS: readonly View[] = [
   { name: "library", at: "/library" },
   { name: "kind", at: "/library/kinds/K11" },
   {
-    name: "spec-card",
-    at: "/library",
-    before: (page) => page.getByRole("link", { name: /Certified Italian/ }).click(),
+    name: "shots-phone",
+    at: /Vale’s houseboat/,
+    phone: true,
+    theme: "dark",
+    before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
   },
   { name: "model-card", at: "/library", before: (page) => page.getByRole("link", { name: /Packet Two/ }).click() },
   { name: "settings", at: "/settings" },

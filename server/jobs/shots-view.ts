@@ -1,6 +1,6 @@
 import { KINDS } from "../../core/kind";
 import { buttonOf } from "../../core/loop";
-import { formatUncertainty, unitById } from "../../core/quantity";
+import { formatQuantity, formatUncertainty, unitById } from "../../core/quantity";
 import {
   type Pull,
   type PulledBy,
@@ -13,6 +13,8 @@ import {
   secondsFrom,
   tooMany,
 } from "../../core/shot";
+import { keptFrom } from "../../core/sheet";
+import type { Kept } from "../../core/volume";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { programmesOf, shotsBefore } from "../../db/queries/shots";
 import { amountNow, amountWords } from "./coffee";
@@ -32,15 +34,23 @@ export interface ShotsQuestion {
   before: Awaited<ReturnType<typeof shotsBefore>>;
   programmes: Awaited<ReturnType<typeof programmesOf>>;
   now: number;
+  /** The person’s own unit of pressure. */
+  unit: string;
 }
 
-export function shotsView({ row, kit, clock, before, programmes, now }: ShotsQuestion) {
+export function shotsView({ row, kit, clock, before, programmes, now, unit }: ShotsQuestion) {
   const stand = standOf(row);
   const shots = standingShots(row);
   const station = stand.at(now).find((p) => p.station.id === "shots");
   const taken = stand.records.values.get(SHOTS_TASK)?.at(-1);
   const accepted = taken?.form === "accepted" && stand.records.shotAccepted ? taken : null;
   const at = dialling(row, stand);
+  const kept = keptFrom(
+    stand.records,
+    shots.flatMap(({ pull: p }) =>
+      p.waterIn === undefined || p.yield === null ? [] : [{ dose: p.dose, water: p.waterIn, cup: p.yield }],
+    ),
+  );
   const advice = adviceWords(at);
   const earlier = before?.shots.map((s) => s.pull) ?? [];
   return {
@@ -59,8 +69,9 @@ export function shotsView({ row, kit, clock, before, programmes, now }: ShotsQue
       amount: stand.loops.find((l) => l.loop.id === "basket")?.loop.with.amount ?? null,
     },
     at: now,
+    unit,
     recipe: recipeView(row, stand),
-    tries: shots.map((s, i) => tryView(s, shots[i - 1] ?? null, row, stand, accepted)),
+    tries: shots.map((s, i) => tryView(s, shots[i - 1] ?? null, { row, stand, accepted, kept, unit })),
     accepted: accepted ? { shotId: accepted.shot, reason: accepted.reason } : null,
     needsReason: at.last ? (reasonNeeded(row, stand, at.last.id) ?? "") : "",
     advice,
@@ -113,15 +124,17 @@ function pointOf(pull: Pull, { recipe }: Stand): { seconds: number; yield: numbe
 const fig = (value: number, U: number, resolution: number, unit = "") =>
   `${value.toFixed(resolution < 0.1 ? 2 : 1)} ± ${formatUncertainty(U, resolution, unitById("g"))}${unit && ` ${unit}`}`;
 
-function tryView(
-  shot: ShotRow,
-  before: ShotRow | null,
-  row: SheetRow,
-  stand: Stand,
-  accepted: { shot: string } | null,
-) {
+interface About {
+  row: SheetRow;
+  stand: Stand;
+  accepted: { shot: string } | null;
+  kept: Kept;
+  unit: string;
+}
+
+function tryView(shot: ShotRow, before: ShotRow | null, { row, stand, accepted, kept: own, unit }: About) {
   const { pull } = shot;
-  const derived = deriveFrom(pull, { dose: shot.uDose, yield: shot.uYield });
+  const derived = deriveFrom(pull, { dose: shot.uDose, yield: shot.uYield }, own);
   const judged = judgeShot(shot, row, stand);
   const changed = before ? changedBetween(before.pull, pull) : [];
   const age = coffeeAge(pull.coffee, shot.at.toISOString().slice(0, 10));
@@ -155,7 +168,7 @@ function tryView(
         ? [{ name: kept.measured ? "Water kept" : "Water kept, expected", text: fig(kept.value, kept.U, 0.1, "ml") }]
         : []),
       ...(extraction ? [{ name: "Extraction yield", text: fig(extraction.value, extraction.U, 0.1, "%") }] : []),
-      ...beside(pull, stand),
+      ...beside(pull, stand, unit),
     ],
     changed: changed.map((c) => c.words),
     tooMany: tooMany(changed) ?? "",
@@ -168,7 +181,8 @@ function tryView(
   };
 }
 
-function beside(pull: Pull, stand: Stand) {
+function beside(pull: Pull, stand: Stand, unit: string) {
+  const bar = (x: number | undefined) => (x === undefined ? "–" : formatQuantity(x, 0.1, unitById(unit)));
   const { amount } = stand.loops.find((l) => l.loop.id === "basket")?.loop.with ?? {};
   const list: [string, string | undefined][] = [
     ["First drop", pull.firstDrop === undefined ? undefined : `${pull.firstDrop.toFixed(1)} s`],
@@ -181,9 +195,7 @@ function beside(pull: Pull, stand: Stand) {
     ["Set point", pull.setPoint === undefined ? undefined : `${pull.setPoint.toFixed(1)} °C`],
     [
       "Pressure, peak and plateau",
-      pull.peak === undefined && pull.plateau === undefined
-        ? undefined
-        : `${pull.peak?.toFixed(1) ?? "–"}, ${pull.plateau?.toFixed(1) ?? "–"} bar`,
+      pull.peak === undefined && pull.plateau === undefined ? undefined : `${bar(pull.peak)}, ${bar(pull.plateau)}`,
     ],
     ["Amount set", pull.amount === undefined || !amount ? undefined : amountWords(amount.kind, pull.amount)],
     ["Strength", pull.strength],

@@ -111,7 +111,7 @@ const room = async (jobId: string) => {
     shotsBefore(db, row.machine.id, jobId),
     programmesOf(db, row.machine.id),
   ]);
-  return shotsView({ row, kit, clock, before, programmes, now: Date.now() });
+  return shotsView({ row, kit, clock, before, programmes, now: Date.now(), unit: "bar" });
 };
 const take = (jobId: string, shotId: string, reason = "") =>
   takeShot(target(jobId), {

@@ -4,7 +4,7 @@ import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
 import type { Correcting } from "./log";
 import { InSight } from "./in-sight";
-import { Instrument } from "./instrument";
+import { Instrument, RunningClocks } from "./instrument";
 import { LoopNotes } from "./loop-notes";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
@@ -80,6 +80,7 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
         ) : (
           sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
         ))}
+      <RunningClocks sheet={sheet} />
       <Visits sheet={sheet} loop={loop} />
       {(loop.chart.points.length > 1 || loop.curve || sheet.visits.length > 1) && (
         <InSight height={160}>

@@ -11,9 +11,7 @@ import { formatFigure, formatQuantity, unitById, unitsOf } from "~core/quantity"
 /** What is measured away from the brew gauge: running clocks large, the figure of the station in hand on its strip, the water. */
 export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit: string; correction: ReactNode }) {
   const open = sheet.stations.find((s) => s.id === sheet.inHand);
-  const clocks = sheet.stations.flatMap((s) =>
-    s.tasks.flatMap((t) => (t.clock && !t.done ? [{ ...t.clock, label: t.label, id: t.id }] : [])),
-  );
+  const clocks = clocksOf(sheet);
   const figures = (open?.tasks ?? []).filter(
     (t) => (t.kind === "figure" || t.kind === "hardness") && t.lines.length > 0,
   );
@@ -38,6 +36,25 @@ export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit
       {nothing && <AboutThisKind sheet={sheet} needs={open ? `${open.title}: needs ${open.needs}.` : ""} />}
     </div>
   );
+}
+
+const clocksOf = (sheet: SheetView) =>
+  sheet.stations.flatMap((s) =>
+    s.tasks.flatMap((t) => (t.clock && !t.done ? [{ ...t.clock, label: t.label, id: t.id }] : [])),
+  );
+
+/** Clocks that run by themselves while something else is measured: a line each. */
+export function RunningClocks({ sheet }: { sheet: SheetView }) {
+  return clocksOf(sheet).map((clock) => (
+    <section
+      key={clock.id}
+      aria-label={clock.label}
+      className="flex items-baseline justify-between gap-3 border-b border-rule pb-2"
+    >
+      <h3 className="text-sm font-bold">{clock.label}</h3>
+      <Countdown dueAt={clock.dueAt} at={sheet.at} className="text-2xl font-semibold" />
+    </section>
+  ));
 }
 
 /** With nothing to measure: what is special about this kind of machine, and what must never be done on it. */

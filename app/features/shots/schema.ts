@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { BASKET_IDS } from "~core/grinder";
 import { parseClock } from "~core/pressure";
-import { type Dimension, baseUnit, parseQuantity } from "~core/quantity";
+import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity";
 import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
 import type { ShotInput } from "~server/jobs/shots";
 import { commandId, id } from "~server/web";
@@ -78,7 +78,11 @@ export const shotSchema = typedShot.transform((typed, ctx): { commandId: string;
       if (missing) refuse(name, missing);
       return undefined;
     }
-    const parsed = parseQuantity(name === "tds" ? raw.replace(/\s*%$/, "") : raw, dimension, baseUnit(dimension));
+    const parsed = parseQuantity(
+      name === "tds" ? raw.replace(/\s*%$/, "") : raw,
+      dimension,
+      dimension === "pressure" ? unitOf(typed.unit) : baseUnit(dimension),
+    );
     if (parsed.ok) return parsed.value;
     refuse(name, parsed.message);
     return undefined;
@@ -130,6 +134,9 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
     note: typed.note || undefined,
   };
 }
+
+/** The person’s own unit of pressure. */
+const unitOf = (id: string) => unitsOf("pressure").find((u) => u.id === id) ?? baseUnit("pressure");
 
 function amountOf({ amount, amountKind }: Typed, take: Take, refuse: (path: string, message: string) => void) {
   if (!amount || !amountKind) return undefined;

@@ -6,6 +6,7 @@ import { EntryForm } from "~app/ui/entry-form";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
 import { type Entry, type EntryAnswer, useEntry } from "~app/ui/use-entry";
 import { BASKETS } from "~core/grinder";
+import { formatFigure, unitById } from "~core/quantity";
 import { FLOWS, type PulledBy, ROASTS, STRENGTHS, TASTES, type ShotClock, timesOf } from "~core/shot";
 
 interface Props {
@@ -34,7 +35,7 @@ export function ShotEntry({ view, newId, clockId, clock, scale, correcting, onSa
     key: correcting ? `shot-${correcting.id}` : "shot",
     onSaved,
   });
-  const start: Start = correcting ? valuesOf(correcting) : view.carried;
+  const start: Start = correcting ? valuesOf(correcting, view.unit) : view.carried;
   const amends = view.job.state === "signed";
   const f = (name: string) => entry.fields[name]!;
   useClockTimes(entry, clock, correcting !== undefined);
@@ -92,7 +93,8 @@ export function ShotEntry({ view, newId, clockId, clock, scale, correcting, onSa
         {entry.busy ? "Saving…" : correcting ? "Note the correction" : amends ? "Add as an amendment" : "Note the shot"}
       </Button>
       <Beans entry={entry} view={view} start={start} />
-      <More entry={entry} start={start} />
+      <input type="hidden" name="unit" value={view.unit} />
+      <More entry={entry} start={start} unit={unitById(view.unit).symbol} />
     </EntryForm>
   );
 }
@@ -316,7 +318,7 @@ const MORE = [
   "note",
 ];
 
-function More({ entry, start }: { entry: Entry; start: Start }) {
+function More({ entry, start, unit }: { entry: Entry; start: Start; unit: string }) {
   const f = (name: string) => entry.fields[name]!;
   const figure = (name: string, label: string) => (
     <TextField field={f(name)} label={label} inputMode="decimal" defaultValue={start[name]} />
@@ -331,8 +333,8 @@ function More({ entry, start }: { entry: Entry; start: Start }) {
       errors={MORE.some((name) => entry.fields[name]?.errors)}
       open={false}
     >
-      {figure("peak", "Highest pressure, bar")}
-      {figure("plateau", "Steady pressure, bar")}
+      {figure("peak", `Highest pressure, ${unit}`)}
+      {figure("plateau", `Steady pressure, ${unit}`)}
       {figure("setPoint", "Set point, °C")}
       {figure("atStop", "At the stop, g")}
       {figure("preInfusion", "Pre-infusion, s")}
@@ -354,11 +356,15 @@ function More({ entry, start }: { entry: Entry; start: Start }) {
 }
 
 /** A recorded shot as the form has it. */
-function valuesOf({ pull, typed }: TryView): Start {
+function valuesOf({ pull, typed }: TryView, unit: string): Start {
   const { coffee, grinder } = pull;
+  // Whoever corrects it may have another unit than whoever typed it.
+  const pressure = (x: number | undefined) => (x === undefined ? undefined : formatFigure(x, 0.1, unitById(unit)));
   const text: Record<string, string | number | undefined | null> = {
     ...pull,
     ...typed,
+    peak: pressure(pull.peak),
+    plateau: pressure(pull.plateau),
     coffeeName: coffee.name,
     roast: coffee.roast,
     roastedOn: coffee.roastedOn,

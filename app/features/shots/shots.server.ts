@@ -25,7 +25,7 @@ export async function loadShots(person: SignedIn, jobId: string) {
     shotsBefore(db, row.machine.id, jobId),
     programmesOf(db, row.machine.id),
   ]);
-  return shotsView({ row, kit, clock, before, programmes, now: Date.now() });
+  return shotsView({ row, kit, clock, before, programmes, now: Date.now(), unit: person.preferences.pressureUnit });
 }
 
 /** One write; what was saved comes back with the room as it is now, so that a shot costs one request. */
