@@ -6,7 +6,7 @@ import type { Transaction } from "../../db/client";
 import type { SheetRow } from "../../db/queries/jobs";
 import { tapsOf } from "../../db/queries/shots";
 import { entry, job, shot, shotTap } from "../../db/schema";
-import { once } from "../command";
+import { type Outcome, once } from "../command";
 import { tell } from "../events";
 import { instrumentOf, placeOf } from "./events";
 import { instrumentFor } from "./readings";
@@ -132,10 +132,14 @@ export interface TapInput {
 const AHEAD = 3000;
 const BACK = 3_600_000;
 
-/** One tap of the shot clock. It is the job’s, not a phone’s: everybody who has the job open sees the same one. */
-export function tapClock(target: Target, input: TapInput) {
+/**
+ * One tap of the shot clock. It is the job’s, not a phone’s: everybody who has the job open sees the same one.
+ * @returns what came of it, and the job’s revision with it; 0 where this very tap was there already
+ */
+export async function tapClock(target: Target, input: TapInput): Promise<{ outcome: Outcome; revision: number }> {
   const { by, jobId, commandId } = target;
-  return once(by, commandId, "tap", { jobId, ...input }, async (tx) => {
+  let revision = 0;
+  const outcome = await once(by, commandId, "tap", { jobId, ...input }, async (tx) => {
     const [mine] = await tx
       .select({ state: job.state, revision: job.revision })
       .from(job)
@@ -146,13 +150,11 @@ export function tapClock(target: Target, input: TapInput) {
     if (input.moment > now + AHEAD || input.moment < now - BACK)
       throw new Refused("This phone’s clock is off. Load the page again, then start anew.");
     await addTap(tx, target, input);
-    if (mine.state === "open")
-      await tx
-        .update(job)
-        .set({ revision: mine.revision + 1 })
-        .where(eq(job.id, jobId));
-    await tell(tx, by.workshop.id, jobId, mine.revision + 1);
+    revision = mine.revision + 1;
+    if (mine.state === "open") await tx.update(job).set({ revision }).where(eq(job.id, jobId));
+    await tell(tx, by.workshop.id, jobId, revision);
   });
+  return { outcome, revision };
 }
 
 async function addTap(tx: Transaction, target: Target, { clockId, what, moment }: TapInput) {

@@ -1,6 +1,5 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { ShotsView, TryView } from "~server/jobs/shots-view";
-import type { FromScale } from "./use-scale";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
@@ -15,8 +14,11 @@ interface Props {
   /** The stopped clock, whose times fill the form. */
   clockId: string | null;
   clock: ShotClock;
-  /** What the scale said, filled in where nothing is typed. */
-  scale?: FromScale;
+  /** What the scale said at rest and at the stop, g: filled in where nothing is typed. */
+  atRest?: number | null;
+  atStop?: number | null;
+  /** The clock is free again: its shot was kept. */
+  onRecorded?: () => void;
   correcting?: TryView;
   onSaved: (answer: EntryAnswer) => void;
 }
@@ -30,16 +32,19 @@ const BY: Record<PulledBy, string> = {
 };
 
 /** One shot: what the clock does not know is typed, what the last shot had is carried over. */
-export function ShotEntry({ view, newId, clockId, clock, scale, correcting, onSaved }: Props) {
+export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correcting, onRecorded, onSaved }: Props) {
   const entry = useEntry("shot", view.job.id, newId, {
     key: correcting ? `shot-${correcting.id}` : "shot",
-    onSaved,
+    onSaved: (answer) => {
+      onRecorded?.();
+      onSaved(answer);
+    },
   });
   const start: Start = correcting ? valuesOf(correcting, view.unit) : view.carried;
   const amends = view.job.state === "signed";
   const f = (name: string) => entry.fields[name]!;
   useClockTimes(entry, clock, correcting !== undefined);
-  useScaleFigures(entry, scale);
+  useScaleFigures(entry, atRest ?? null, atStop ?? null);
   return (
     <EntryForm entry={entry} className="grid gap-3">
       {clockId && clock.stop !== undefined && !correcting && <input type="hidden" name="clockId" value={clockId} />}
@@ -124,9 +129,8 @@ function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
 }
 
 /** Once the cup is at rest the scale’s figures stand in the form, unless somebody typed their own. */
-function useScaleFigures(entry: Entry, scale: FromScale | undefined) {
+function useScaleFigures(entry: Entry, atRest: number | null, atStop: number | null) {
   const { ref } = entry.attributes;
-  const { atRest = null, atStop = null } = scale ?? {};
   useEffect(() => {
     if (atRest === null) return;
     for (const [name, grams] of [

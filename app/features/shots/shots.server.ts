@@ -48,8 +48,11 @@ export async function writeShots(person: () => SignedIn, jobId: string, form: Fo
 }
 
 export async function writeTap(person: () => SignedIn, jobId: string, form: FormData): Promise<Response> {
-  const reply = await answer(form, tapSchema, ({ commandId, ...input }) =>
-    tapClock({ by: person(), jobId, commandId }, input),
-  );
-  return reply instanceof Response ? reply : Response.json(reply.data, reply.init ?? {});
+  let revision = 0;
+  const reply = await answer(form, tapSchema, async ({ commandId, ...input }) => {
+    const tap = await tapClock({ by: person(), jobId, commandId }, input);
+    revision = tap.revision;
+    return tap.outcome;
+  });
+  return reply instanceof Response ? reply : Response.json({ ...reply.data, revision }, reply.init ?? {});
 }

@@ -40,7 +40,7 @@ export function useScale(jobId: string, on: boolean, clock: ShotClockState): Fro
         return {
           grams,
           weighed: due ? [...before.weighed, { at, grams }] : before.weighed,
-          atStop: taps.stop === undefined ? grams : before.atStop,
+          atStop: taps.stop === undefined ? null : (before.atStop ?? before.grams),
           atRest: rested ? (before.atRest ?? grams) : null,
         };
       });

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
+import { isShown, noteShown } from "~app/ui/shown";
 import { serverOffset } from "~app/ui/server-time";
 import { useLookAgain } from "~app/ui/use-look-again";
 import { type ShotClock, type Tap, nextTap, tapped } from "~core/shot";
@@ -24,7 +25,7 @@ type Server = { clockId: string; clock: ShotClock; by: string } | null;
 const EMPTY: Kept = { clockId: null, clock: {}, waiting: [] };
 const RETRY = 2000;
 
-export function useShotClock(jobId: string, server: Server, at: number) {
+export function useShotClock(jobId: string, revision: number, server: Server, at: number) {
   const store = `shot-clock:${jobId}`;
   const lookAgain = useLookAgain();
   const [kept, setKept] = useState<Kept>(() =>
@@ -36,6 +37,7 @@ export function useShotClock(jobId: string, server: Server, at: number) {
   const now = useRef(kept);
   const sending = useRef(false);
 
+  useEffect(() => noteShown(jobId, revision), [jobId, revision]);
   useEffect(() => setOffset(serverOffset(at)), [at]);
 
   const change = useCallback(
@@ -140,8 +142,16 @@ async function post(jobId: string, tap: Waiting): Promise<string> {
   try {
     const answer = await fetch(`/jobs/${jobId}/tap`, { method: "POST", body });
     if (answer.status >= 500) return "again";
-    const said = (await answer.json()) as { outcome: string; result?: { error?: Record<string, string[]> } };
-    if (said.outcome === "saved") return "";
+    const said = (await answer.json()) as {
+      outcome: string;
+      revision: number;
+      result?: { error?: Record<string, string[]> };
+    };
+    if (said.outcome === "saved") {
+      // One’s own tap is on the screen already; with somebody else’s in between, the page looks again.
+      if (isShown(jobId, said.revision - 1)) noteShown(jobId, said.revision);
+      return "";
+    }
     return Object.values(said.result?.error ?? {}).flat()[0] ?? "That tap was not taken.";
   } catch {
     return "again";
