@@ -410,3 +410,24 @@ test("after the signature a shot is an amendment with its reason, beside what wa
   await expect(tries(page).first()).toContainText("added after signing");
   await expect(page.getByRole("button", { name: /^Take shot/ })).toHaveCount(0);
 });
+
+test("the bench scale is read while it runs: the forecast follows it, and the cup at rest stands in the form", async ({
+  page,
+}) => {
+  test.setTimeout(90_000);
+  await ready(page);
+  await page.getByLabel("Read the bench scale (stand-in)").check();
+  await page.getByRole("button", { name: /^Pump on/ }).click();
+  const scale = page.getByRole("status").filter({ hasText: "on the bench scale" });
+  await expect(scale).toContainText(/^[1-9]\d*\.\d g/, { timeout: 20_000 });
+  await page.getByRole("button", { name: /^First drop/ }).click();
+  await page.waitForTimeout(2500);
+  await expect(page.locator("[data-forecast]")).toContainText(/Stop in \d+ s/);
+  await page.getByRole("button", { name: /^Stop/ }).click();
+  await expect(page.getByLabel("In the cup, g")).not.toHaveValue("", { timeout: 12_000 });
+  const [atStop, atRest] = await Promise.all(
+    ["At the stop, g", "In the cup, g"].map((label) => page.getByLabel(label, { exact: true }).inputValue()),
+  );
+  // What drips after the stop is in the cup, not on the scale at the stop.
+  expect(Number(atRest)).toBeGreaterThan(Number(atStop));
+});

@@ -1,43 +1,12 @@
-import { type Tolerance, phi, phiInverse } from "../metrology";
-import type { SchoolsOf } from "../school";
-import { type Belief, DOSE_EFFECT, type Grinder, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
+import { type Tolerance, phi } from "../metrology";
+import { type Belief, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
+import { betweenSteps } from "./between-steps";
+import { type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
 import { type Shot, secondsAt } from "./log";
+import { CAUSES, notTheGrind } from "./not-the-grind";
 import { type Recipe, YIELD_BAND } from "./recipe";
 
 /** The one thing to change next, by how much, what to expect of it, and why. */
-
-export type Change =
-  /** Steps finer; negative is coarser. */
-  | { readonly kind: "grind"; readonly finer: number; readonly setting: number }
-  | { readonly kind: "dose"; readonly by: number }
-  /** The grind is right, the cup is not: where to stop, g. */
-  | { readonly kind: "yield"; readonly to: number }
-  | { readonly kind: "same"; readonly because: "not-sure-yet" }
-  | { readonly kind: "check"; readonly cause: NotTheGrind }
-  | { readonly kind: "keep" };
-
-export type NotTheGrind = "stale-coffee" | "cold" | "channel" | "low-pressure" | "dose-off" | "contradiction";
-
-export interface DialIn {
-  change: Change;
-  /** Seconds expected of the next shot, and twice its standard deviation; null where nothing is to be expected. */
-  expected: { seconds: number; spread: number } | null;
-  /** That the setting’s own time lies in the window, after the change. */
-  pInside: number;
-  /** One sentence. */
-  why: string;
-}
-
-export interface DialInQuestion {
-  readonly recipe: Recipe;
-  readonly shots: readonly Shot[];
-  readonly grinder: Grinder;
-  readonly school: SchoolsOf["grindOrDose"];
-  /** Lowest and highest setting of the grinder, where it has ends. */
-  readonly ends?: readonly [number, number];
-  /** Accept when the probability inside is at least this. */
-  readonly accept?: number;
-}
 
 /** Sure enough: with shots that scatter by 6 % this keeps wrong yeses under one in twenty. */
 const ACCEPT = 0.915;
@@ -45,13 +14,8 @@ const ACCEPT = 0.915;
 const REACH = 24;
 /** Taste moves the aim by this share of the time. From memory. */
 const TASTE = 0.1;
-/** g the dose is moved by in the school that moves it, and what a basket still takes over the target. Common practice. */
+/** g the dose is moved by in the school that moves it. Common practice. */
 const DOSE_STEP = 0.5;
-const MOST_OVER = 1;
-/** Coffee this many days from its roast runs fast and flat whatever the grind. Common practice: about two months. */
-const STALE_DAYS = 60;
-const LOW_PRESSURE = 8;
-
 /**
  * What to change after these shots.
  *
@@ -130,58 +94,6 @@ export function dialIn(question: DialInQuestion): DialIn {
   };
 }
 
-/** A dose this far from the target was meant so: what is learnt then belongs to it, g. */
-const MEANT = 0.35;
-
-function doseInUse(last: Shot, { dose }: Recipe): number {
-  return Math.abs(last.dose - dose.target) > MEANT ? last.dose : dose.target;
-}
-
-/** Most the dose is moved to land between two steps of the grinder, g. From memory. */
-const FINE_DOSE = 0.5;
-
-/**
- * Where one step jumps over the whole window, surely enough, no setting makes the recipe: the nearer of the two is kept and the dose
- * does the rest, inside its own tolerance.
- */
-function betweenSteps(
-  belief: Belief,
-  last: Shot,
-  window: Required<Tolerance>,
-  { recipe, grinder, ends }: DialInQuestion,
-): DialIn | null {
-  const settingAt = (finer: number) => last.setting + grinder.finer * finer * grinder.step;
-  const [low, high, middle] = [Math.log(window.lower), Math.log(window.upper), Math.log(window.target)];
-  const sure = phiInverse(0.9);
-  for (let finer = -2; finer <= 1; finer++) {
-    const [fast, slow] = [at(belief, settingAt(finer)), at(belief, settingAt(finer + 1))];
-    if (fast.mean + sure * Math.sqrt(fast.variance) > low || slow.mean - sure * Math.sqrt(slow.variance) < high)
-      continue;
-    const nearer = middle - fast.mean <= slow.mean - middle ? finer : finer + 1;
-    const setting = settingAt(nearer);
-    if (ends && (setting < ends[0] || setting > ends[1])) return null;
-    const why = `A step of this grinder is wider than the window: no setting makes it.`;
-    if (nearer !== 0)
-      return {
-        change: { kind: "grind", finer: nearer, setting },
-        expected: expectedAt(belief, setting),
-        pInside: inWindow(belief, setting, window.lower, window.upper),
-        why: `${why} Take the nearer one; the dose does the rest.`,
-      };
-    const wanted = last.dose * Math.expm1((middle - (nearer === finer ? fast.mean : slow.mean)) / DOSE_EFFECT.mean);
-    const room = wanted > 0 ? recipe.dose.target + FINE_DOSE - last.dose : last.dose - recipe.dose.target + FINE_DOSE;
-    const by = (Math.sign(wanted) * Math.round(10 * Math.min(Math.abs(wanted), Math.max(0, room)))) / 10;
-    if (Math.abs(by) < 0.1) return null;
-    return {
-      change: { kind: "dose", by },
-      expected: null,
-      pInside: inWindow(belief, last.setting, window.lower, window.upper),
-      why: `${why} Hold the grind; ${by > 0 ? "a little more coffee slows" : "a little less coffee speeds"} it between the steps.`,
-    };
-  }
-  return null;
-}
-
 function check(shots: readonly Shot[]): void {
   if (shots.length === 0) throw new RangeError("Pull a first shot.");
   for (const shot of shots)
@@ -201,13 +113,6 @@ function windowBy({ seconds }: Recipe, shots: readonly Shot[]): Required<Toleran
   const taste = shots.findLast((s) => s.taste)?.taste;
   const by = taste === "sour" ? 1 + TASTE : taste === "bitter" ? 1 - TASTE : 1;
   return { lower: seconds.lower * by, target: seconds.target * by, upper: seconds.upper * by };
-}
-
-function expectedAt(belief: Belief, setting: number): DialIn["expected"] {
-  const { mean, variance } = at(belief, setting);
-  const sd = Math.hypot(Math.sqrt(variance), SHOT_NOISE);
-  const seconds = Math.exp(mean);
-  return { seconds, spread: 2 * seconds * sd };
 }
 
 /**
@@ -264,46 +169,6 @@ function chanceAt(belief: Belief, setting: number, window: Required<Tolerance>, 
     else far = half;
   }
   return phi((middle + near - mean) / spread) - phi((middle - near - mean) / spread) + 1e-3 * inside(mean);
-}
-
-const CAUSES: Record<NotTheGrind, string> = {
-  "dose-off": "The dose was off: weigh it again before the grind is blamed.",
-  cold: "It was pulled cold: lock the portafilter in, flush, and pull the same again.",
-  "low-pressure": "The pressure stayed low: read it with a blind basket before the grind is touched.",
-  channel: "It sprayed: a channel, not the grind. Distribute and tamp anew, pull the same again.",
-  "stale-coffee": "Old coffee runs fast whatever the grind: open a fresh bag and pull the same again.",
-  contradiction: "This shot does not fit the ones before: pull the same again.",
-};
-
-/** What explains the last shot better than its grind; null when nothing does. */
-function notTheGrind({ recipe, shots, school }: DialInQuestion, belief: Belief): NotTheGrind | null {
-  const last = shots.at(-1)!;
-  const over = school === "coarser-more" ? MOST_OVER : 0;
-  if (last.dose < recipe.dose.lower - 1e-9 || last.dose > recipe.dose.upper + over + 1e-9) return "dose-off";
-  if (last.cold) return "cold";
-  const seconds = secondsAt(last, recipe.yield.target);
-  const fast = seconds !== null && seconds < recipe.seconds.lower;
-  if (last.flow === "spray") return "channel";
-  if (last.peak != null && last.peak < LOW_PRESSURE && !last.choked && fast && (last.age ?? 0) <= STALE_DAYS)
-    return "low-pressure";
-  if (fast && (last.age ?? 0) > STALE_DAYS) return "stale-coffee";
-  const before = shots.slice(0, -1);
-  if (seconds === null || before.length < 2) return null;
-  const { mean, variance } = at(
-    believe(before, { dose: doseInUse(last, recipe), yield: recipe.yield.target }, belief.grinder),
-    last.setting,
-  );
-  const off = Math.abs(Math.log(seconds) - mean) / Math.hypot(Math.sqrt(variance), SHOT_NOISE);
-  // Seen twice in a row it is no slip any more.
-  return off > CONTRADICTS && !again(before, last, recipe) ? "contradiction" : null;
-}
-
-const CONTRADICTS = phiInverse(0.9995);
-
-function again(before: readonly Shot[], last: Shot, recipe: Recipe): boolean {
-  const twin = before.at(-1)!;
-  const [a, b] = [secondsAt(twin, recipe.yield.target), secondsAt(last, recipe.yield.target)];
-  return twin.setting === last.setting && a !== null && b !== null && Math.abs(Math.log(a / b)) < 4 * SHOT_NOISE;
 }
 
 function whyGrind(

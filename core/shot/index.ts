@@ -1,4 +1,5 @@
 export { type Grinder, SHOT_NOISE, USUAL_GRINDER } from "./belief";
+export type { Change, DialIn, DialInQuestion, NotTheGrind } from "./change";
 export * from "./clock";
 export * from "./derive";
 export * from "./dial-in";

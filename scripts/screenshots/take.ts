@@ -52,7 +52,6 @@ const VIEWS: readonly View[] = [
     at: /Quayside Rooms/,
     before: (page) => page.goto(`${page.url()}?at=boiler-ready`).then(() => {}),
   },
-  { name: "sheet-look-over", at: /Rowing club bar.*Look over/ },
   { name: "machine", at: /BV-70418/ },
   { name: "register", at: "/register" },
   { name: "library", at: "/library" },

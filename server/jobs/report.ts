@@ -5,7 +5,7 @@ import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedDocument } from "../../db/schema";
 import { analysisOf } from "./analysis";
 import { standing } from "./events";
-import { shotLines } from "./shots-view";
+import { shotLines } from "./shots-words";
 import type { Stand } from "./stand";
 import { sayValue, saySeconds } from "./words";
 

@@ -9,7 +9,6 @@ import {
   coffeeAge,
   deriveFrom,
   dripOf,
-  fromWords,
   secondsFrom,
   tooMany,
 } from "../../core/shot";
@@ -19,6 +18,7 @@ import type { SheetRow } from "../../db/queries/jobs";
 import type { programmesOf, shotsBefore } from "../../db/queries/shots";
 import { amountNow, amountWords } from "./coffee";
 import { type ShotRow, adviceWords, dialling, judgeShot, reasonNeeded, standingShots } from "./dialling";
+import { recipeWords, sayPull } from "./shots-words";
 import { type Stand, SHOTS_TASK, standOf } from "./stand";
 
 /** The room in which shots are pulled: the recipe, the tries with what was changed, the one thing to change, the clock. */
@@ -107,11 +107,9 @@ function buttonsOf({ loops, card }: Stand): PulledBy[] {
 }
 
 function recipeView(row: SheetRow, { recipe }: Stand) {
-  const span = (t: { lower: number; upper: number }, digits = 0) =>
-    `${t.lower.toFixed(digits)} to ${t.upper.toFixed(digits)}`;
   return {
     ...recipe,
-    words: `${recipe.dose.target.toFixed(1)} g to ${recipe.yield.target.toFixed(0)} g in ${span(recipe.seconds)} s ${recipe.from === "first-drop" ? "from the first drop" : "from button or pump"}`,
+    words: recipeWords({ recipe }),
     by: recipe.volume ? (row.spec?.card.name ?? "the definition picked") : "the schools chosen",
   };
 }
@@ -204,19 +202,6 @@ function beside(pull: Pull, stand: Stand, unit: string) {
   return list.flatMap(([name, text]) => (text ? [{ name, text }] : []));
 }
 
-/** One shot in a line: "10 · 18.0 g → 36.1 g in 27.2 s from the pump, even, balanced". */
-export function sayPull(pull: Pull): string {
-  const cup = pull.yield === null ? "nothing" : `${pull.yield.toFixed(1)} g`;
-  return [
-    `${pull.dose.toFixed(1)} g to ${cup} in ${pull.choked ? "over " : ""}${pull.seconds.toFixed(1)} s ${fromWords(pull.from)}`,
-    pull.choked ? "choked" : "",
-    pull.flow ?? "",
-    pull.taste ?? "",
-  ]
-    .filter(Boolean)
-    .join(", ");
-}
-
 /** What the next shot’s form starts with: as the last one, with the advice taken; only changes are typed. */
 function carriedFrom(row: SheetRow, stand: Stand, last: Pull | null, advice: ReturnType<typeof adviceWords>) {
   const basket = stand.loops.find((l) => l.loop.id === "basket");
@@ -243,55 +228,4 @@ function carriedFrom(row: SheetRow, stand: Stand, last: Pull | null, advice: Ret
     setPoint: set(last?.setPoint),
     from: last?.from === "first-drop" ? "first-drop" : "pump",
   };
-}
-
-/** The shots in a few lines, for the sheet and its report. */
-export function shotsBrief(row: SheetRow, stand: Stand) {
-  const shots = standingShots(row);
-  const taken = stand.records.values.get(SHOTS_TASK)?.at(-1);
-  const accepted = taken?.form === "accepted" ? shots.find((s) => s.id === taken.shot) : undefined;
-  const last = shots.at(-1);
-  return {
-    count: shots.length,
-    recipe: recipeView(row, stand).words,
-    headline: shots.length === 0 ? "" : adviceWords(dialling(row, stand)).headline,
-    last: last
-      ? { said: `${last.pull.setting}: ${sayPull(last.pull)}`, verdict: judgeShot(last, row, stand).verdict }
-      : null,
-    accepted: accepted
-      ? {
-          said: `${sayPull(accepted.pull)}, grind ${accepted.pull.setting}`,
-          coffee: accepted.pull.coffee.name,
-          verdict: judgeShot(accepted, row, stand).verdict,
-          reason: taken?.form === "accepted" ? taken.reason : "",
-        }
-      : null,
-  };
-}
-
-/** Lines of the report: each try, and the one taken. */
-export function shotLines(row: SheetRow, stand: Stand) {
-  const shots = standingShots(row).filter((s) => !s.amends);
-  const brief = shotsBrief(row, stand);
-  return [
-    ...shots.map((s) => ({
-      label: `Shot ${s.sequence}`,
-      text: `${s.pull.coffee.name}, grind ${s.pull.setting}: ${sayPull(s.pull)}${s.early ? ", pulled before the machine was warm" : ""}`,
-      verdict: judgeShot(s, row, stand).verdict as string,
-    })),
-    ...(brief.accepted
-      ? [
-          {
-            label: "Taken as the recipe",
-            text: [
-              brief.accepted.said,
-              `holds for ${brief.accepted.coffee}, this grinder and this dose only`,
-              brief.accepted.reason,
-            ]
-              .filter(Boolean)
-              .join("; "),
-          },
-        ]
-      : []),
-  ];
 }

@@ -17,7 +17,7 @@ import type { SheetRow } from "../../db/queries/jobs";
 import { type Stand, SHOTS_TASK } from "./stand";
 import { analysisOf } from "./analysis";
 import { seenInReadings } from "./evidence";
-import { shotsBrief } from "./shots-view";
+import { shotsBrief } from "./shots-words";
 import { sayCell, sayValue, saySeconds } from "./words";
 
 export type StationView = ReturnType<typeof stationView>;

@@ -9,7 +9,7 @@ import { job, ownerLink, signature, workshop } from "~db/schema";
 import type { SignedDocument, SignedValue } from "~db/schema/jobs";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
-import { sayPull } from "~server/jobs/shots-view";
+import { sayPull } from "~server/jobs/shots-words";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */

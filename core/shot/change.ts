@@ -1,0 +1,58 @@
+import { SHOT_NOISE, type Belief, at, type Grinder } from "./belief";
+import type { Shot } from "./log";
+import type { Recipe } from "./recipe";
+import type { SchoolsOf } from "../school";
+
+/** What an advice is made of: the question, and the one thing to change. */
+
+export type NotTheGrind = "stale-coffee" | "cold" | "channel" | "low-pressure" | "dose-off" | "contradiction";
+
+export type Change =
+  /** Steps finer; negative is coarser. */
+  | { readonly kind: "grind"; readonly finer: number; readonly setting: number }
+  | { readonly kind: "dose"; readonly by: number }
+  /** The grind is right, the cup is not: where to stop, g. */
+  | { readonly kind: "yield"; readonly to: number }
+  | { readonly kind: "same"; readonly because: "not-sure-yet" }
+  | { readonly kind: "check"; readonly cause: NotTheGrind }
+  | { readonly kind: "keep" };
+
+export interface DialIn {
+  change: Change;
+  /** Seconds expected of the next shot, and twice its standard deviation; null where nothing is to be expected. */
+  expected: { seconds: number; spread: number } | null;
+  /** That the setting’s own time lies in the window, after the change. */
+  pInside: number;
+  /** One sentence. */
+  why: string;
+}
+
+export interface DialInQuestion {
+  readonly recipe: Recipe;
+  readonly shots: readonly Shot[];
+  readonly grinder: Grinder;
+  readonly school: SchoolsOf["grindOrDose"];
+  /** Lowest and highest setting of the grinder, where it has ends. */
+  readonly ends?: readonly [number, number];
+  /** Accept when the probability inside is at least this. */
+  readonly accept?: number;
+}
+
+/** A basket still takes this much over the target, g. Common practice. */
+export const MOST_OVER = 1;
+
+/** A dose this far from the target was meant so: what is learnt then belongs to it, g. */
+const MEANT = 0.35;
+
+/** The dose that what is learnt belongs to: the target, unless another one was meant. */
+export function doseInUse(last: Shot, { dose }: Recipe): number {
+  return Math.abs(last.dose - dose.target) > MEANT ? last.dose : dose.target;
+}
+
+/** Seconds expected of a shot at a setting, and twice their standard deviation. */
+export function expectedAt(belief: Belief, setting: number): DialIn["expected"] {
+  const { mean, variance } = at(belief, setting);
+  const sd = Math.hypot(Math.sqrt(variance), SHOT_NOISE);
+  const seconds = Math.exp(mean);
+  return { seconds, spread: 2 * seconds * sd };
+}
