@@ -226,6 +226,8 @@ test("another workshop's records do not exist here, by whatever address", async 
   await expect(stranger.getByText("0 machines found")).toBeAttached();
   for (const path of [
     job,
+    `${job}/shots`,
+    `${job}/scale`,
     `${job}/photos/${job.split("/").pop()}`,
     machine,
     `${machine}/edit`,
