@@ -10,7 +10,7 @@ export default defineConfig({
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
   // A browser on two busy cores may miss a deadline once; twice is a fault. What passed only the second time is listed as flaky.
-  retries: process.env.CI ? 1 : 0,
+  retries: 1,
   reporter: [["list"], ["./scripts/lib/playwright-tally.mjs"]],
   use: {
     baseURL: process.env.BASE_URL ?? "http://127.0.0.1:4180",

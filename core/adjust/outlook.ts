@@ -2,6 +2,9 @@ import { type Tolerance, phi, phiInverse } from "../metrology";
 import type { Hypothesis } from "./hypotheses";
 import type { AdjustEvent, AdjustOptions, Belief, Expected, Knob, ReadingEvent } from "./types";
 
+// Called some thousand times an answer: looked up once.
+const { abs, max, min, sign, sqrt } = Math;
+
 /** What is believed now, and what one more reading or one more move may bring. */
 
 /** Moves looked at, in steps either way. */
@@ -23,9 +26,9 @@ export function clampToTravel({ knob, events }: State, amount: number): number {
   const at = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
   const { lowest = -Infinity, highest = Infinity } = knob.travel ?? {};
   const most = knob.largestMove ?? Infinity;
-  const low = Math.max(lowest - at, -most);
-  const high = Math.min(highest - at, most);
-  const steps = Math.min(Math.max(amount, low), high) / knob.step;
+  const low = max(lowest - at, -most);
+  const high = min(highest - at, most);
+  const steps = min(max(amount, low), high) / knob.step;
   return (amount > 0 ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * knob.step;
 }
 
@@ -41,14 +44,10 @@ export function bestMove(state: State): Candidate | null {
   for (let steps = -REACH; steps <= REACH; steps++) {
     if (steps === 0) continue;
     const amount = steps * knob.step;
-    if (Math.abs(clampToTravel(state, amount) - amount) > knob.step / 2) continue;
+    if (abs(clampToTravel(state, amount) - amount) > knob.step / 2) continue;
     const chance = chanceByMove(state, amount);
     // Ties go to the smaller move.
-    if (
-      !best ||
-      chance > best.chance + 1e-12 ||
-      (chance > best.chance - 1e-12 && Math.abs(amount) < Math.abs(best.amount))
-    )
+    if (!best || chance > best.chance + 1e-12 || (chance > best.chance - 1e-12 && abs(amount) < abs(best.amount)))
       best = { amount, chance };
   }
   return best;
@@ -73,7 +72,7 @@ function responseOver(state: State, amount: number, mode: "normal" | "ceiling") 
   for (const h of state.hypotheses) {
     if (h.mode !== mode) continue;
     const set = shifted(h, amount);
-    const m = Math.min(set, h.ceiling);
+    const m = min(set, h.ceiling);
     const v = set > h.ceiling ? 0 : h.v + scatter + (h.cell * amount) ** 2;
     mass += h.weight;
     sum += h.weight * m;
@@ -81,18 +80,18 @@ function responseOver(state: State, amount: number, mode: "normal" | "ceiling") 
   }
   if (mass === 0) return { ...present(state), mass: 0 };
   const mean = sum / mass;
-  return { mean, variance: Math.max(squares / mass - mean * mean, 1e-12), mass };
+  return { mean, variance: max(squares / mass - mean * mean, 1e-12), mass };
 }
 
 function shifted(h: Hypothesis, amount: number): number {
   const free = amount > 0 ? h.backlash - h.slack : h.slack;
-  return h.m + h.response * Math.max(0, Math.abs(amount) - free) * Math.sign(amount);
+  return h.m + h.response * max(0, abs(amount) - free) * sign(amount);
 }
 
 function chanceByMove(state: State, amount: number): number {
   const { mean, variance, mass } = responsive(state, amount);
   const { lower = -Infinity, upper = Infinity } = state.tolerance;
-  const far = 5 * Math.sqrt(variance);
+  const far = 5 * sqrt(variance);
   return mass === 0 || mean < lower - far || mean > upper + far ? 0 : mass * chanceAfterReading(state, mean, variance);
 }
 
@@ -107,7 +106,7 @@ function chanceAfterReading(state: State, mean: number, variance: number): numbe
   const posterior = (variance * u2) / (variance + u2);
   const { low, high } = zone(state, posterior);
   if (!(high > low)) return 0;
-  const sd = Math.sqrt(variance - posterior);
+  const sd = sqrt(variance - posterior);
   return phi((high - mean) / sd) - phi((low - mean) / sd);
 }
 
@@ -115,7 +114,7 @@ function chanceAfterReading(state: State, mean: number, variance: number): numbe
 function zone({ tolerance, uCommon, options }: State, variance: number): { low: number; high: number } {
   const { lower, upper } = tolerance;
   const total = variance + uCommon ** 2;
-  const one = phiInverse(options.accept) * Math.sqrt(total);
+  const one = phiInverse(options.accept) * sqrt(total);
   if (lower === undefined) return { low: -Infinity, high: upper! - one };
   if (upper === undefined) return { low: lower + one, high: Infinity };
   const middle = (lower + upper) / 2;
@@ -132,7 +131,7 @@ function zone({ tolerance, uCommon, options }: State, variance: number): { low: 
 }
 
 export function inside(value: number, variance: number, { lower = -Infinity, upper = Infinity }: Tolerance): number {
-  const sd = Math.sqrt(variance);
+  const sd = sqrt(variance);
   if (sd === 0) return value >= lower && value <= upper ? 1 : 0;
   return phi((upper - value) / sd) - phi((lower - value) / sd);
 }
@@ -148,12 +147,12 @@ function present(state: State): { mean: number; variance: number } {
   let sum = 0;
   let squares = 0;
   for (const h of state.hypotheses) {
-    const m = Math.min(h.m, h.ceiling);
+    const m = min(h.m, h.ceiling);
     const v = h.m > h.ceiling ? 0 : h.v;
     sum += h.weight * m;
     squares += h.weight * (m * m + v);
   }
-  return { mean: sum, variance: Math.max(squares - sum * sum, 1e-12) };
+  return { mean: sum, variance: max(squares - sum * sum, 1e-12) };
 }
 
 /**
@@ -174,16 +173,15 @@ export function beliefOf(state: State): Belief {
   const { variance } = present(trusting(state));
   const lower = tolerance.lower ?? -Infinity;
   const normal = sum((h) => (h.mode === "normal" ? 1 : 0));
-  const response =
-    normal > 0 ? sum((h) => (h.mode === "normal" ? Math.abs(h.response) : 0)) / normal : knob.response.mean;
+  const response = normal > 0 ? sum((h) => (h.mode === "normal" ? abs(h.response) : 0)) / normal : knob.response.mean;
   const squares = normal > 0 ? sum((h) => (h.mode === "normal" ? h.response ** 2 : 0)) / normal : response ** 2;
   return {
     value: mean,
-    sd: Math.hypot(Math.sqrt(variance), uCommon),
+    sd: Math.hypot(sqrt(variance), uCommon),
     pInside: sum((h) => insideOf(h, h.m, h.v + uCommon ** 2, tolerance)),
     response: {
       mean: response,
-      sd: Math.sqrt(Math.max(0, squares - response ** 2)),
+      sd: sqrt(max(0, squares - response ** 2)),
       moves: events.filter((e, i) => e.kind === "move" && events.slice(i).some((later) => later.kind === "reading"))
         .length,
     },
@@ -203,5 +201,5 @@ export function expectedAfter(state: State, amount: number): Expected {
     const after = h.mode === "stuck" ? h.m : shifted(h, amount);
     return sum + h.weight * insideOf(h, after, h.v + state.uCommon ** 2, state.tolerance);
   }, 0);
-  return { value: mean, sd: Math.sqrt(total), pInside: p };
+  return { value: mean, sd: sqrt(total), pInside: p };
 }

@@ -3,6 +3,9 @@ import normalQuantile from "@stdlib/stats-base-dists-normal-quantile";
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import tQuantile from "@stdlib/stats-base-dists-t-quantile";
 
+// Called some thousand times an answer: looked up once.
+const { exp, sqrt } = Math;
+
 /** Φ(z), the standard normal distribution function. */
 export function phi(z: number): number {
   return normalCdf(z, 0, 1);
@@ -10,7 +13,7 @@ export function phi(z: number): number {
 
 /** φ(z), the standard normal density. */
 export function normalDensity(z: number): number {
-  return Math.exp(-0.5 * z * z) / Math.sqrt(2 * Math.PI);
+  return exp(-0.5 * z * z) / sqrt(2 * Math.PI);
 }
 
 /** z with Φ(z) = p. @param p in (0, 1) */

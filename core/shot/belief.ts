@@ -21,6 +21,9 @@ export const SHOT_NOISE = 0.06;
 export const DOSE_EFFECT = { mean: 2.5, sd: 1 };
 /** Where shots of any coffee lie before the first one: about 27 s, by a factor of two and more. */
 const WIDE = { mean: Math.log(27), sd: 0.9 };
+// Called some ten thousand times an answer: looked up once.
+const { exp, max, min } = Math;
+
 const LEVELS = 161;
 const SLOPES = 21;
 /** A shot may be none of this: a channel, a slip. It then says nothing. */
@@ -31,6 +34,7 @@ export interface Belief {
   readonly levels: Float64Array;
   readonly slopes: Float64Array;
   readonly weights: Float64Array;
+  readonly moments: Moments;
   /** Setting the level belongs to. */
   readonly origin: number;
   readonly grinder: Grinder;
@@ -60,25 +64,25 @@ export function believe(shots: readonly Shot[], aim: { dose: number; yield: numb
     { length: LEVELS },
     (_, i) => Math.min(WIDE.mean, centre) - 1.6 + ((3.2 + Math.abs(centre - WIDE.mean)) * i) / (LEVELS - 1),
   );
-  const belief: Belief = { levels, slopes, weights: new Float64Array(LEVELS * SLOPES), origin, grinder };
-  const { weights } = belief;
+  const weights = new Float64Array(LEVELS * SLOPES);
+  const belief = { levels, slopes, weights, origin, grinder };
   for (let s = 0; s < SLOPES; s++)
     for (let l = 0; l < LEVELS; l++)
       weights[s * LEVELS + l] = density(slopes[s]!, mean, sd) * density(levels[l]!, WIDE.mean, WIDE.sd);
   for (const shot of shots) update(belief, shot, aim);
   const total = weights.reduce((a, b) => a + b, 0);
   for (let i = 0; i < weights.length; i++) weights[i]! /= total;
-  return belief;
+  return { ...belief, moments: momentsOf(levels, slopes, weights) };
 }
 
-function update(belief: Belief, shot: Shot, aim: { dose: number; yield: number }): void {
+function update(belief: Omit<Belief, "moments">, shot: Shot, aim: { dose: number; yield: number }): void {
   const { levels, slopes, weights } = belief;
   const x = stepsFiner(belief, shot.setting);
   const heavier = Math.log(shot.dose / aim.dose);
   const shift = DOSE_EFFECT.mean * heavier;
   const noise = Math.hypot(SHOT_NOISE, DOSE_EFFECT.sd * heavier);
   const seconds = secondsAt(shot, aim.yield);
-  const seen = seconds === null ? Math.log(Math.max(1, shot.seconds)) : Math.log(seconds);
+  const seen = seconds === null ? Math.log(max(1, shot.seconds)) : Math.log(seconds);
   for (let s = 0; s < SLOPES; s++)
     for (let l = 0; l < LEVELS; l++) {
       const expected = levels[l]! + slopes[s]! * x + shift;
@@ -87,20 +91,43 @@ function update(belief: Belief, shot: Shot, aim: { dose: number; yield: number }
     }
 }
 
-/** Mean and variance of the log-seconds that a setting stands for, noise of a shot left out. */
-export function at(belief: Belief, setting: number): { mean: number; variance: number } {
-  const { levels, slopes, weights } = belief;
-  const x = stepsFiner(belief, setting);
-  let mean = 0;
-  let squares = 0;
+/** Means, variances and covariance of level and slope: all that the mean and spread of any setting need. */
+interface Moments {
+  readonly level: number;
+  readonly slope: number;
+  readonly ll: number;
+  readonly ls: number;
+  readonly ss: number;
+}
+
+function momentsOf(levels: Float64Array, slopes: Float64Array, weights: Float64Array): Moments {
+  // About the middle of the grid: small numbers lose no digits in their squares.
+  const [l0, s0] = [levels[LEVELS >> 1]!, slopes[SLOPES >> 1]!];
+  let [level, slope, ll, ls, ss] = [0, 0, 0, 0, 0];
   for (let s = 0; s < SLOPES; s++)
     for (let l = 0; l < LEVELS; l++) {
       const w = weights[s * LEVELS + l]!;
-      const value = levels[l]! + slopes[s]! * x;
-      mean += w * value;
-      squares += w * value * value;
+      const [dl, ds] = [levels[l]! - l0, slopes[s]! - s0];
+      level += w * dl;
+      slope += w * ds;
+      ll += w * dl * dl;
+      ls += w * dl * ds;
+      ss += w * ds * ds;
     }
-  return { mean, variance: Math.max(squares - mean * mean, 1e-9) };
+  return {
+    level: l0 + level,
+    slope: s0 + slope,
+    ll: ll - level * level,
+    ls: ls - level * slope,
+    ss: ss - slope * slope,
+  };
+}
+
+/** Mean and variance of the log-seconds that a setting stands for, noise of a shot left out. */
+export function at(belief: Belief, setting: number): { mean: number; variance: number } {
+  const { level, slope, ll, ls, ss } = belief.moments;
+  const x = stepsFiner(belief, setting);
+  return { mean: level + slope * x, variance: max(ll + 2 * x * ls + x * x * ss, 1e-9) };
 }
 
 /** Probability that a setting’s own time lies in a window of seconds. */
@@ -114,25 +141,17 @@ export function inWindow(belief: Belief, setting: number, lower: number, upper: 
     for (let l = 0; l < LEVELS; l++) {
       // The node stands for its cell: what of it lies inside counts.
       const value = levels[l]! + slopes[s]! * x;
-      const inside = Math.min(value + width / 2, b) - Math.max(value - width / 2, a);
-      if (inside > 0) sum += weights[s * LEVELS + l]! * Math.min(1, inside / width);
+      const inside = min(value + width / 2, b) - max(value - width / 2, a);
+      if (inside > 0) sum += weights[s * LEVELS + l]! * min(1, inside / width);
     }
   return sum;
 }
 
 /** Slope in log-seconds per step finer: mean and standard deviation. */
-export function slopeOf({ slopes, weights }: Belief): { mean: number; sd: number } {
-  let mean = 0;
-  let squares = 0;
-  for (let s = 0; s < SLOPES; s++)
-    for (let l = 0; l < LEVELS; l++) {
-      const w = weights[s * LEVELS + l]!;
-      mean += w * slopes[s]!;
-      squares += w * slopes[s]! ** 2;
-    }
-  return { mean, sd: Math.sqrt(Math.max(0, squares - mean * mean)) };
+export function slopeOf({ moments }: Belief): { mean: number; sd: number } {
+  return { mean: moments.slope, sd: Math.sqrt(max(0, moments.ss)) };
 }
 
 function density(x: number, mean: number, sd: number): number {
-  return Math.exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
+  return exp(-0.5 * ((x - mean) / sd) ** 2) / sd;
 }

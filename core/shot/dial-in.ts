@@ -153,6 +153,8 @@ function chanceAt(belief: Belief, setting: number, window: Required<Tolerance>, 
   const posterior = (variance * noise) / (variance + noise);
   const [low, high] = [Math.log(window.lower), Math.log(window.upper)];
   const middle = (low + high) / 2;
+  // So far off that no shot can be hoped to land: not worth the arithmetic.
+  if (Math.abs(mean - middle) > (high - low) / 2 + 5 * Math.sqrt(variance)) return 0;
   const sd = Math.sqrt(posterior);
   const inside = (m: number) => phi((high - m) / sd) - phi((low - m) / sd);
   const spread = Math.sqrt(variance - posterior);
