@@ -2,6 +2,7 @@ import { EventEmitter } from "node:events";
 import pg from "pg";
 import { sql } from "drizzle-orm";
 import type { Transaction } from "../db/client";
+import { eventStream } from "./event-stream";
 import { log } from "./log";
 
 /**
@@ -51,37 +52,15 @@ async function hear(): Promise<void> {
 
 /** A server-sent event stream that says "changed", with id and revision, whenever a job of this workshop has. */
 export function streamOf(workshopId: string, signal: AbortSignal): Response {
-  const encoder = new TextEncoder();
-  let stop = () => {};
-  const body = new ReadableStream<Uint8Array>({
-    start(controller) {
-      const say = (text: string) => controller.enqueue(encoder.encode(text));
-      const changed = (what: string) => say(`event: changed\ndata: ${what}\n\n`);
-      news.on(workshopId, changed);
-      const alive = setInterval(() => say(": alive\n\n"), 20_000);
-      stop = () => {
-        clearInterval(alive);
-        news.off(workshopId, changed);
-      };
-      signal.addEventListener("abort", () => {
-        stop();
-        try {
-          controller.close();
-        } catch {
-          // Already closed by the other side.
-        }
-      });
-      say("retry: 2000\n\n");
-      void hear();
-    },
-    cancel: () => stop(),
-  });
-  // no-transform: compression would hold events back in its buffer.
-  return new Response(body, {
-    headers: {
-      "Content-Type": "text/event-stream",
-      "Cache-Control": "no-cache, no-transform",
-      "X-Accel-Buffering": "no",
-    },
+  return eventStream(signal, (say) => {
+    const changed = (what: string) => say(`event: changed\ndata: ${what}\n\n`);
+    news.on(workshopId, changed);
+    const alive = setInterval(() => say(": alive\n\n"), 20_000);
+    say("retry: 2000\n\n");
+    void hear();
+    return () => {
+      clearInterval(alive);
+      news.off(workshopId, changed);
+    };
   });
 }

@@ -9,13 +9,29 @@ export function isShown(jobId: string, revision: number): boolean {
   return (known.get(jobId) ?? -1) >= revision;
 }
 
-/** For the pages around one whose answer brought all that it changed: nothing of theirs is asked for again. */
+/**
+ * Whether a page loads again after a write: not when the answer brought all that it changed, nor when the server was not reached and
+ * there is nothing new to load.
+ */
 export function unlessAnswered({
   actionResult,
   defaultShouldRevalidate,
 }: {
-  actionResult?: { view?: unknown };
+  actionResult?: { outcome?: string; view?: unknown };
   defaultShouldRevalidate: boolean;
 }): boolean {
-  return actionResult?.view ? false : defaultShouldRevalidate;
+  return actionResult?.outcome === UNREACHABLE.outcome || actionResult?.view ? false : defaultShouldRevalidate;
+}
+
+const UNREACHABLE = { outcome: "unreachable" } as const;
+
+/** The answer of a page’s action, or that the server was not reached. */
+export async function orUnreachable<T>(serverAction: () => Promise<T>): Promise<T | typeof UNREACHABLE> {
+  try {
+    return await serverAction();
+  } catch (error) {
+    // Only a lost connection is answered here; redirects and refusals of the server go their way.
+    if (!(error instanceof TypeError)) throw error;
+    return UNREACHABLE;
+  }
 }

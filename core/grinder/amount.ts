@@ -1,10 +1,36 @@
 import type { Knob } from "../adjust";
+import { clockWords, parseClock } from "../pressure";
+import { baseUnit, parseQuantity } from "../quantity";
 import { type GrindRate, DOSE_SCATTER, TIMER_STEP, rateAt } from "./timed";
 
 /** Knobs that change how much coffee comes: each goes through the one engine. */
 
 /** How the place of an amount knob is read. */
-export type AmountKind = "seconds" | "clock" | "threads";
+export const AMOUNT_KINDS = ["seconds", "clock", "threads"] as const;
+export type AmountKind = (typeof AMOUNT_KINDS)[number];
+
+/** Where an amount stands, as people type it: "8.4 s", "half past two", "6". A sentence when it is not that. */
+export function parseAmount(typed: string, kind: AmountKind): number | string {
+  if (kind === "clock") {
+    const place = parseClock(typed);
+    return place.ok ? (place.low + place.high) / 2 : place.message;
+  }
+  const dimension = kind === "seconds" ? "time" : "mark";
+  const parsed = parseQuantity(typed, dimension, baseUnit(dimension));
+  return parsed.ok ? parsed.value : parsed.message;
+}
+
+/** How an amount is written, without its unit: seconds, clock places, threads. */
+export function amountFigure(kind: AmountKind, at: number): string {
+  if (kind === "clock") return clockWords(at);
+  return kind === "seconds" ? at.toFixed(1) : String(Number(at.toFixed(2)));
+}
+
+/** @example amountWords("seconds", 8.4) // "8.4 s" */
+export function amountWords(kind: AmountKind, at: number): string {
+  const unit = { seconds: " s", clock: "", threads: " threads" }[kind];
+  return `${amountFigure(kind, at)}${unit}`;
+}
 
 const FAULTS = { stuck: 0.02, reversed: 0.005 } as const;
 /** A dose of one setting scatters by about this, g. Common practice, from memory. */

@@ -119,6 +119,11 @@ export function buttonOf(loop: LoopId): { button: ButtonId; group: number } | nu
   return parts && { button: (parts[1] === "dose" ? "double" : parts[1]) as ButtonId, group: Number(parts[2]) };
 }
 
+/** What a button is called, on a machine of one group or more. */
+export function buttonTitle(button: ButtonId, group: number, groups: number): string {
+  return `${BUTTON_WORDS[button]}${groups > 1 ? `, group ${group}` : ""}`;
+}
+
 export function buttons(question: LoopQuestion): Loop[] {
   const { kind, card, meters, targets } = question;
   if (card.buttons === "none") return [];
@@ -134,7 +139,7 @@ export function buttons(question: LoopQuestion): Loop[] {
       const pulses = card.programming === "pulses";
       return {
         id,
-        title: `${BUTTON_WORDS[button]}${kind.groups > 1 ? `, group ${group}` : ""}`,
+        title: buttonTitle(button, group, kind.groups),
         shows: "In the cup",
         judged: "mass",
         places: [],

@@ -1,4 +1,4 @@
-export { BUTTONS, BUTTON_WORDS, type ButtonId, buttonOf } from "./coffee-loops";
+export { BUTTONS, BUTTON_WORDS, type ButtonId, buttonOf, buttonTitle } from "./coffee-loops";
 export * from "./loop";
 export * from "./loops-of";
 export * from "./faults";

@@ -31,23 +31,25 @@ export async function tapsOf(
   return { clockId: first.clockId, clock, by: taps.find((t) => t.what === "pump")?.by ?? first.by };
 }
 
+/** A shot that was not corrected since. */
+const stands = sql`not exists (select 1 from ${shot} later where later.supersedes = shot.id)`;
+
 /** Shots of the last job before this one on the same machine, as they stand. */
 export async function shotsBefore(db: Queries, machineId: string, jobId: string) {
-  const [last] = await db
-    .select({ id: job.id, startedAt: job.startedAt })
+  const last = db
+    .select({ id: job.id })
     .from(job)
     .innerJoin(shot, eq(shot.jobId, job.id))
     .where(and(eq(job.machineId, machineId), ne(job.id, jobId)))
     .orderBy(desc(job.startedAt))
     .limit(1);
-  if (!last) return null;
-  return { at: last.startedAt, shots: await standing(db, last.id) };
-}
-
-async function standing(db: Queries, jobId: string) {
-  const rows = await db.select().from(shot).where(eq(shot.jobId, jobId)).orderBy(shot.sequence, shot.at);
-  const corrected = new Set(rows.map((r) => r.supersedes));
-  return rows.filter((r) => !corrected.has(r.id));
+  const shots = await db
+    .select({ pull: shot.pull, startedAt: job.startedAt })
+    .from(shot)
+    .innerJoin(job, eq(job.id, shot.jobId))
+    .where(and(eq(shot.jobId, last), stands))
+    .orderBy(shot.sequence, shot.at);
+  return shots[0] ? { at: shots[0].startedAt, shots } : null;
 }
 
 /** The newest programme of each button of a machine. */
@@ -59,18 +61,13 @@ export function programmesOf(db: Queries, machineId: string) {
     .orderBy(programme.loop, desc(programme.at));
 }
 
-/** Shots of a machine since a moment, newest first, as they stand: what its buttons have given since they were taught. */
-export async function shotsSince(db: Queries, machineId: string, limit: number) {
+/** The last shots of a machine, newest first, as they stand. */
+export function lastShots(db: Queries, machineId: string, limit: number) {
   return db
-    .select({ pull: shot.pull, at: shot.at, jobId: shot.jobId })
+    .select({ pull: shot.pull, at: shot.at })
     .from(shot)
     .innerJoin(job, eq(job.id, shot.jobId))
-    .where(
-      and(
-        eq(job.machineId, machineId),
-        sql`not exists (select 1 from ${shot} later where later.supersedes = ${shot.id})`,
-      ),
-    )
+    .where(and(eq(job.machineId, machineId), stands))
     .orderBy(desc(shot.at))
     .limit(limit);
 }
@@ -80,12 +77,6 @@ export function amendmentsOf(db: Queries, jobId: string) {
   return db
     .select({ pull: shot.pull, at: shot.at, reason: shot.reason })
     .from(shot)
-    .where(
-      and(
-        eq(shot.jobId, jobId),
-        eq(shot.amends, true),
-        sql`not exists (select 1 from ${shot} later where later.supersedes = shot.id)`,
-      ),
-    )
+    .where(and(eq(shot.jobId, jobId), eq(shot.amends, true), stands))
     .orderBy(shot.at);
 }

@@ -71,7 +71,8 @@ export const job = pgTable(
   ],
 );
 
-const record = () => ({
+/** What every record of a job begins with. */
+export const record = () => ({
   /** The command that wrote it: the same request twice is one record. */
   id: uuid().primaryKey(),
   jobId: uuid()

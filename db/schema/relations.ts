@@ -2,7 +2,7 @@ import { relations } from "drizzle-orm";
 import { adjustment, entry, finding, job, note, ownerLink, photo, reading, signature, tick, timer } from "./jobs";
 import { account } from "./people";
 import { instrument, machine, model, owner, site } from "./register";
-import { shot, shotTap } from "./shots";
+import { shot } from "./shots";
 import { specCard, specVersion } from "./specs";
 
 /** How records hang together, so that a page's data is one query. */
@@ -20,7 +20,6 @@ export const jobRelations = relations(job, ({ one, many }) => ({
   adjustments: many(adjustment),
   findings: many(finding),
   shots: many(shot),
-  taps: many(shotTap),
   links: many(ownerLink),
   signature: one(signature, { fields: [job.id], references: [signature.jobId] }),
 }));
@@ -68,9 +67,6 @@ export const linkRelations = relations(ownerLink, ({ one }) => ({
 export const shotRelations = relations(shot, ({ one }) => ({
   job: one(job, { fields: [shot.jobId], references: [job.id] }),
   author: one(account, { fields: [shot.by], references: [account.id] }),
-}));
-export const shotTapRelations = relations(shotTap, ({ one }) => ({
-  job: one(job, { fields: [shotTap.jobId], references: [job.id] }),
 }));
 export const entryRelations = relations(entry, ({ one }) => ({
   job: one(job, { fields: [entry.jobId], references: [job.id] }),

@@ -12,23 +12,10 @@ import {
 } from "drizzle-orm/pg-core";
 import { LOOP_IDS } from "../../core/loop";
 import type { Pull } from "../../core/shot";
-import { job } from "./jobs";
-import { account } from "./people";
+import { job, record } from "./jobs";
 import { machine } from "./register";
 
 /** Calibration shots, the clock they are timed with, and the programmes of the buttons. All append-only; the database refuses else. */
-
-const record = () => ({
-  /** The command that wrote it: the same request twice is one record. */
-  id: uuid().primaryKey(),
-  jobId: uuid()
-    .notNull()
-    .references(() => job.id),
-  by: uuid()
-    .notNull()
-    .references(() => account.id),
-  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
-});
 
 export const shot = pgTable(
   "shot",

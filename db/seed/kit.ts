@@ -1,6 +1,8 @@
 import { addDays, formatISO, subDays } from "date-fns";
-import type { InstrumentQuantity, Place } from "../../core/loop";
-import type { ErrorStatement, Instrument } from "../../core/metrology";
+import { DOSE_SD } from "../../core/grinder";
+import { type InstrumentQuantity, type LoopId, type Place, buttonOf } from "../../core/loop";
+import { type ErrorStatement, type Instrument, type Measured, measure } from "../../core/metrology";
+import { SHOT_SD } from "../../core/volume";
 
 /** The demo workshops’ kit. Invented, but of the classes and limits such instruments are sold with. */
 
@@ -35,7 +37,7 @@ interface KitItem {
   note?: string;
 }
 
-export const KIT: readonly KitItem[] = [
+const KIT: readonly KitItem[] = [
   {
     key: "gauge A",
     name: GAUGE.name,
@@ -123,6 +125,32 @@ export const KIT: readonly KitItem[] = [
     note: "The due date is the tube’s.",
   },
 ];
+
+/** Scatter of what is read itself, as the sheet takes it: shots, doses and plateaus differ by themselves. */
+function scatterOf(loop: LoopId): number {
+  if (loop === "offset") return 0.15;
+  if (loop === "basket") return DOSE_SD;
+  return buttonOf(loop) ? SHOT_SD : 0;
+}
+
+type Item = Pick<KitItem, "span" | "resolution" | "error" | "repeatability" | "corrections">;
+
+/** One reading of a loop by an item of the kit, with its uncertainties. */
+export function readBy(item: Item, loop: LoopId, indicated: number): Measured {
+  const { span, resolution, error, corrections } = item;
+  return measure([indicated], {
+    lowest: span[0],
+    highest: span[1],
+    resolution,
+    error,
+    repeatability: Math.hypot(item.repeatability, scatterOf(loop)),
+    ...(corrections ? { corrections } : {}),
+  });
+}
+
+export function kitItem(key: string): KitItem {
+  return KIT.find((k) => k.key === key)!;
+}
 
 export function kitRows(workshopKey: string, workshopId: string, idOf: (name: string) => string, now: Date) {
   const day = (date: Date) => formatISO(date, { representation: "date" });

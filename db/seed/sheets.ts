@@ -3,14 +3,11 @@ import type { TaskValue } from "../../core/sheet";
 import { USUAL_SCHOOLS } from "../../core/school";
 import type { KindId } from "../../core/kind";
 import type { LoopId } from "../../core/loop";
-import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE } from "../../core/pressure";
-import { DOSE_SD } from "../../core/grinder";
-import { SHOT_SD } from "../../core/volume";
 import { pinnedSpec } from "../queries/specs";
 import type { Database } from "../client";
 import * as t from "../schema";
-import { KIT } from "./kit";
+import { kitItem, readBy } from "./kit";
 import { type SeedShot, insertShots } from "./shots";
 
 /** Whole sheets open on the demo's bench, each cut off at another stage. All invented. */
@@ -330,16 +327,7 @@ export async function openSheet(
     }
     const { indicated, detail = {} } = line;
     const own = line.with === "boiler";
-    const item = own ? BOILER : KIT.find((k) => k.key === line.with)!;
-    const read = measure([indicated], {
-      lowest: item.span[0],
-      highest: item.span[1],
-      resolution: item.resolution,
-      error: item.error,
-      // As the sheet takes them: shots and plateaus scatter by themselves.
-      repeatability: Math.hypot(item.repeatability, SCATTER[line.loop] ?? 0),
-      ...("corrections" in item && item.corrections ? { corrections: item.corrections } : {}),
-    });
+    const read = readBy(own ? BOILER : kitItem(line.with), line.loop, indicated);
     await db.insert(t.reading).values({
       ...base,
       instrumentId: own ? idOf(`${m.serial} boiler`) : idOf(`${m.workshopKey} ${line.with}`),
@@ -358,9 +346,6 @@ export async function openSheet(
   }
   await insertShots(db, { jobId: job, by: m.by, idOf }, m.now, sheet.shots ?? []);
 }
-
-/** Scatter of what is read itself, by loop. */
-const SCATTER: Partial<Record<LoopId, number>> = { offset: 0.15, "dose-1": SHOT_SD, basket: DOSE_SD };
 
 /** The boiler’s own gauge, as db/own-gauge.ts has it. */
 const BOILER = {

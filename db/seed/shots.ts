@@ -1,15 +1,12 @@
 import { addDays, addMinutes, formatISO, subDays } from "date-fns";
 import type { KindId } from "../../core/kind";
 import type { LoopId } from "../../core/loop";
-import { measure } from "../../core/metrology";
 import { OPV_TOLERANCE } from "../../core/pressure";
 import { USUAL_SCHOOLS } from "../../core/school";
 import type { Pull } from "../../core/shot";
-import { DOSE_SD } from "../../core/grinder";
-import { SHOT_SD } from "../../core/volume";
 import type { Database } from "../client";
 import * as t from "../schema";
-import { KIT } from "./kit";
+import { kitItem, readBy } from "./kit";
 
 /** Shots of the demo, and a handover of last season whose buttons were taught. All invented. */
 
@@ -77,18 +74,6 @@ export async function insertShots(
     });
   }
   return ids;
-}
-
-/** The scale’s uncertainty, with what one dose or shot scatters by. */
-export function weighedBy(loop: LoopId, grams: number) {
-  const scale = KIT.find((k) => k.key === "scale")!;
-  return measure([grams], {
-    lowest: scale.span[0],
-    highest: scale.span[1],
-    resolution: scale.resolution,
-    error: scale.error,
-    repeatability: Math.hypot(scale.repeatability, loop === "basket" ? DOSE_SD : SHOT_SD),
-  });
 }
 
 /** As found, moves in the hand’s sense, as left: each button of the handover of last season. */
@@ -168,7 +153,7 @@ export async function handedOver(
           .values({ ...base, amount: line.pulses, typed: `${Math.abs(line.pulses)} ${way}`, advised: line.pulses });
         continue;
       }
-      const { value, u, uCommon, budget } = weighedBy(loop, line.grams);
+      const { value, u, uCommon, budget } = readBy(kitItem("scale"), loop, line.grams);
       await db.insert(t.reading).values({
         ...base,
         instrumentId: idOf(`${m.workshopKey} scale`),

@@ -3,6 +3,7 @@ import { timesOf } from "../../core/shot";
 import { cupAt, pourFrom } from "../../core/twin";
 import { tapsOf } from "../../db/queries/shots";
 import { database } from "../database";
+import { eventStream } from "../event-stream";
 
 /**
  * A stand-in for the bench scale: it weighs a made-up shot that follows the job’s own clock, and says what it shows as an event stream,
@@ -14,38 +15,27 @@ const EVERY = 250;
 const LOOK = 1000;
 
 export function scaleStream(jobId: string, target: number, signal: AbortSignal): Response {
-  const encoder = new TextEncoder();
-  let timer: ReturnType<typeof setInterval> | undefined;
-  const stop = () => clearInterval(timer);
-  const body = new ReadableStream<Uint8Array>({
-    start(controller) {
-      let clock: Awaited<ReturnType<typeof tapsOf>> = null;
-      let looked = 0;
-      const look = async () => {
-        looked = Date.now();
-        // While the records don’t answer, the scale goes on with what it knew.
-        clock = await tapsOf(database(), jobId).catch(() => clock);
-      };
-      const say = () => {
-        const now = Date.now();
-        if (now - looked > LOOK) void look();
-        controller.enqueue(encoder.encode(`event: grams\ndata: ${gramsOf(clock, target, now).toFixed(1)}\n\n`));
-      };
-      void look().then(say);
-      timer = setInterval(say, EVERY);
-      signal.addEventListener("abort", () => {
-        stop();
-        try {
-          controller.close();
-        } catch {
-          // Already closed by the other side.
-        }
-      });
-    },
-    cancel: stop,
-  });
-  return new Response(body, {
-    headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-cache, no-transform" },
+  return eventStream(signal, (say) => {
+    let clock: Awaited<ReturnType<typeof tapsOf>> = null;
+    let looked = 0;
+    let ended = false;
+    const look = async () => {
+      looked = Date.now();
+      // While the records don’t answer, the scale goes on with what it knew.
+      clock = await tapsOf(database(), jobId).catch(() => clock);
+    };
+    const tell = () => {
+      const now = Date.now();
+      if (now - looked > LOOK) void look();
+      say(`event: grams\ndata: ${gramsOf(clock, target, now).toFixed(1)}\n\n`);
+    };
+    // Whoever left while the clock was looked up hears nothing more.
+    void look().then(() => !ended && tell());
+    const timer = setInterval(tell, EVERY);
+    return () => {
+      ended = true;
+      clearInterval(timer);
+    };
   });
 }
 

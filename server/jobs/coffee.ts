@@ -1,7 +1,6 @@
-import { KINDS, usualCard } from "../../core/kind";
+import { KINDS, type ModelCard, usualCard } from "../../core/kind";
 import { type GrindRate, type TimedDose, fitRate, secondsFor } from "../../core/grinder";
 import { type LoopId, type Loop, BUTTONS, buttonOf, LOOP_IDS } from "../../core/loop";
-import { clockWords } from "../../core/pressure";
 import { formatUncertainty, unitById } from "../../core/quantity";
 import { type Recipe, recipeOf } from "../../core/shot";
 import { type SheetRecords, chosen, figure } from "../../core/sheet";
@@ -9,6 +8,11 @@ import { type Entry, type MoveRow, type ReadingRow, entriesOf, standing } from "
 import type { StandingOf } from "./stand";
 
 /** What of a job is about coffee: its recipe, the targets of its buttons, and the grind of a timed grinder. */
+
+/** The model’s card over what is usual for the kind; a card of another kind than the job’s says nothing of it. */
+export function cardOf({ kind, machine: { model } }: Pick<StandingOf, "kind" | "machine">): ModelCard {
+  return { ...usualCard(KINDS[kind]), ...(model.kind === kind ? model.card : {}) };
+}
 
 export function recipeFrom(job: Pick<StandingOf, "schools" | "spec">, records: SheetRecords): Recipe {
   return recipeOf({
@@ -41,7 +45,7 @@ export interface Timed {
 export function timedOf(job: Pick<StandingOf, "kind" | "machine" | "readings" | "entries">): Timed | null {
   const kind = KINDS[job.kind];
   if (!kind.knobs.includes("timer")) return null;
-  const { grindScale } = { ...usualCard(kind), ...job.machine.model.card };
+  const { grindScale } = cardOf(job);
   const read = standing(
     entriesOf(
       job.readings.filter((r) => r.loop === "basket"),
@@ -72,12 +76,6 @@ export function sinceGrind<R extends ReadingRow, M extends MoveRow>(
 }
 
 const gram = (x: number) => formatUncertainty(x, 0.1, unitById("g"));
-
-/** How an amount is written: seconds, clock places, threads. */
-export function amountWords(kind: "seconds" | "clock" | "threads", at: number): string {
-  if (kind === "clock") return clockWords(at);
-  return kind === "seconds" ? `${at.toFixed(1)} s` : `${Number(at.toFixed(2))} threads`;
-}
 
 /** Where the amount stands now: as last read, with the moves made since. */
 export function amountNow(entries: readonly Entry[], loop: Loop): number | null {

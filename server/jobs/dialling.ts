@@ -1,7 +1,5 @@
-import { LRUCache } from "lru-cache";
 import {
   type DialIn,
-  type DialInQuestion,
   type NotTheGrind,
   type Pull,
   type Shot,
@@ -11,7 +9,8 @@ import {
   verdictOf,
 } from "../../core/shot";
 import type { SheetRow } from "../../db/queries/jobs";
-import type { Stand } from "./stand";
+import { remembered } from "./remembered";
+import { type Stand, SHOTS_TASK } from "./stand";
 
 /** What the shots of a job say: which stand, how each is judged, and the one thing to change. */
 
@@ -23,17 +22,20 @@ export function standingShots(row: Pick<SheetRow, "shots">): ShotRow[] {
   return row.shots.filter((s) => !corrected.has(s.id));
 }
 
+/** The shot taken as the recipe, while it stands. */
+export function takenShot(
+  row: Pick<SheetRow, "shots">,
+  { records }: Pick<Stand, "records">,
+): { shot: ShotRow; reason: string } | null {
+  const taken = records.values.get(SHOTS_TASK)?.at(-1);
+  const shot = taken?.form === "accepted" && standingShots(row).find((s) => s.id === taken.shot);
+  return shot ? { shot, reason: taken.reason } : null;
+}
+
 const day = (at: Date) => at.toISOString().slice(0, 10);
 
-const known = new LRUCache<string, DialIn>({ max: 2000 });
-
-/** The advisor is a pure function of the log: the same log, asked again by sheet and room, is the same advice. */
-function advise(question: DialInQuestion): DialIn {
-  const key = JSON.stringify(question);
-  let advice = known.get(key);
-  if (!advice) known.set(key, (advice = dialIn(question)));
-  return advice;
-}
+/** The same log, asked again by sheet and room, is the same advice. */
+const advise = remembered(dialIn, 2000);
 
 export interface Dialling {
   advice: DialIn | null;
@@ -85,14 +87,12 @@ export function judgeShot(shot: ShotRow, row: Pick<SheetRow, "decisionRule">, st
 }
 
 /** Why taking this shot as the recipe needs a reason; null where the shots make it by themselves. */
-export function reasonNeeded(row: SheetRow, stand: Stand, shotId: string): string | null {
-  const shot = row.shots.find((s) => s.id === shotId);
-  if (!shot) return null;
+export function reasonNeeded(row: SheetRow, stand: Stand, shot: ShotRow): string | null {
   const { verdict } = judgeShot(shot, row, stand);
   if (verdict === "off" || verdict === "can't tell")
     return "This shot does not make the recipe. Say why it is taken all the same: the report shows it.";
   const { advice, last } = dialling(row, stand);
-  if (advice?.change.kind === "keep" && last?.id === shotId) return null;
+  if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
   return advice?.change.kind === "check"
     ? "Something else than the grind is in question. Say why it is taken all the same."
     : null;

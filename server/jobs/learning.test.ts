@@ -4,7 +4,7 @@ import { poolOf } from "../../db/client";
 import { machine, machineResponse, model, modelResponse } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
-import { addMachine } from "../machines/register";
+import { freshMachine } from "./fresh-machine";
 import { learnFrom, learntFor, relearnAll } from "./learning";
 import { personOf } from "./person-of";
 
@@ -32,26 +32,7 @@ afterAll(() => poolOf(db).end());
 
 const modelRow = async () => (await db.select().from(model).where(eq(model.id, modelId)))[0]!;
 
-async function fresh(): Promise<string> {
-  const id = randomUUID();
-  await addMachine(lead, id, {
-    modelId,
-    serial: `L-${id.slice(0, 8)}`,
-    owner: "Learn Owner",
-    contact: "",
-    site: "Learn site",
-    town: "Saltby",
-    altitude: 0,
-    water: "",
-    installedOn: null,
-    gaugePlace: "none",
-    gaugeToGroup: 0,
-    modifications: "",
-    coffee: "",
-    grinder: "",
-  });
-  return id;
-}
+const fresh = () => freshMachine(lead, modelId, "Learn");
 
 async function show(machineId: string, value: number, jobId: string = randomUUID()) {
   const of = await modelRow();

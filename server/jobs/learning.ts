@@ -9,7 +9,7 @@ import type { Database, Transaction } from "../../db/client";
 import { machineResponse, model, modelResponse, response } from "../../db/schema";
 import type { LearntLoop } from "../../db/schema/learnt";
 import { adjustEvents } from "./events";
-import { opvOf, standOf } from "./stand";
+import { type Stand, opvOf } from "./stand";
 
 /** Responses learnt on one machine serve the next of its model. Kept up at every signature, for the one model it concerns. */
 
@@ -59,8 +59,7 @@ export async function learntFor(
 }
 
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
-export async function keepResponses(tx: Transaction, row: SheetRow, at: Date): Promise<void> {
-  const stand = standOf(row);
+export async function keepResponses(tx: Transaction, row: SheetRow, stand: Stand, at: Date): Promise<void> {
   for (const { loop, entries, record } of stand.loops) {
     if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
     const { direction, scatter = 0, backlash = 0 } = loop.knob;

@@ -1,5 +1,5 @@
 import { explain } from "../../core/adjust";
-import { overUnder, rateAt } from "../../core/grinder";
+import { amountFigure, amountWords, overUnder, rateAt } from "../../core/grinder";
 import { type Loop, READS, faultWords } from "../../core/loop";
 import { type Suitability, compare, judge, outOfDate, suitability } from "../../core/metrology";
 import { flowingTest } from "../../core/pressure";
@@ -7,7 +7,7 @@ import { formatUncertainty, unitById, unitsOf } from "../../core/quantity";
 import { readingRuns } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedIn } from "../auth";
-import { amountNow, amountWords, retimed } from "./coffee";
+import { amountNow, retimed } from "./coffee";
 import { type Summary, instrumentOf, placeOf, runOf, standing, summarise } from "./events";
 import { judged } from "./judged";
 import type { LoopStand, Stand } from "./stand";
@@ -143,7 +143,7 @@ function amountView({ loop, entries, advice }: LoopStand, { timed }: Stand) {
   const to = action?.kind === "move" && now !== null ? now + action.amount : null;
   return {
     ...amount,
-    now: again?.seconds ?? (now === null ? "" : amountWords(amount.kind, now).replace(/ (s|threads)$/, "")),
+    now: again?.seconds ?? (now === null ? "" : amountFigure(amount.kind, now)),
     to: to === null ? "" : amountWords(amount.kind, to),
     setting: amount.grind && timed && entries.length > 0 ? String(timed.setting) : "",
     retime: again?.words ?? "",

@@ -3,14 +3,13 @@ import { aim } from "../../core/metrology";
 import type { Transaction } from "../../db/client";
 import type { SheetRow } from "../../db/queries/jobs";
 import { programme } from "../../db/schema";
-import { standingShots } from "./dialling";
+import { standingShots, takenShot } from "./dialling";
 import { runOf, summarise } from "./events";
 import { judged } from "./judged";
-import { type Stand, SHOTS_TASK, standOf } from "./stand";
+import type { Stand } from "./stand";
 
 /** What each button is left giving, kept with the machine when the job is signed: with the coffee, grind and dose it holds for. */
-export async function keepProgrammes(tx: Transaction, row: SheetRow, at: Date): Promise<void> {
-  const stand = standOf(row);
+export async function keepProgrammes(tx: Transaction, row: SheetRow, stand: Stand, at: Date): Promise<void> {
   const held = heldFor(row, stand);
   for (const { loop, entries, record } of stand.loops) {
     if (!buttonOf(loop.id) || record.faultTaken) continue;
@@ -36,9 +35,7 @@ export async function keepProgrammes(tx: Transaction, row: SheetRow, at: Date): 
 
 /** The coffee, grinder, setting and dose of the shot taken as the recipe, else of the newest shot; else what the register says. */
 function heldFor(row: SheetRow, stand: Stand) {
-  const shots = standingShots(row).filter((s) => !s.amends);
-  const taken = stand.records.values.get(SHOTS_TASK)?.at(-1);
-  const shot = (taken?.form === "accepted" && shots.find((s) => s.id === taken.shot)) || shots.at(-1);
+  const shot = takenShot(row, stand)?.shot ?? standingShots(row).findLast((s) => !s.amends);
   const weighed = stand.loops.find((l) => l.loop.id === "basket")?.record.last?.value ?? null;
   return shot
     ? {

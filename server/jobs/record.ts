@@ -23,6 +23,17 @@ export interface Target {
   commandId: string;
 }
 
+/** Locks a job of the person’s own workshop. */
+export async function lockJob(tx: Transaction, { by, jobId }: Target) {
+  const [mine] = await tx
+    .select({ state: job.state, revision: job.revision })
+    .from(job)
+    .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)))
+    .for("update");
+  if (!mine) throw new Refused("There is no such job in this workshop.");
+  return mine;
+}
+
 /**
  * Locks the job, checks that it is this workshop's and open, and hands over what stands in it.
  *
@@ -38,17 +49,12 @@ export async function inJob(
 ): Promise<Outcome> {
   const { by, jobId, commandId } = target;
   return once(by, commandId, kind, { jobId, ...(payload as object) }, async (tx) => {
-    const [mine] = await tx
-      .select({ state: job.state })
-      .from(job)
-      .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)))
-      .for("update");
-    if (!mine) throw new Refused("There is no such job in this workshop.");
+    const mine = await lockJob(tx, target);
     const signed = mine.state === "signed";
     if (signed && onSigned === "refuse") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
     // Before the write: after signing, the job's row takes no more changes.
-    const revision = row!.revision + 1;
+    const revision = mine.revision + 1;
     if (!signed) await tx.update(job).set({ revision }).where(eq(job.id, jobId));
     await write(tx, row!);
     await tell(tx, by.workshop.id, jobId, revision);

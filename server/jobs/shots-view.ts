@@ -1,3 +1,4 @@
+import { amountFigure, amountWords } from "../../core/grinder";
 import { KINDS } from "../../core/kind";
 import { buttonOf } from "../../core/loop";
 import { formatQuantity, formatUncertainty, unitById } from "../../core/quantity";
@@ -16,16 +17,15 @@ import { keptFrom } from "../../core/sheet";
 import type { Kept } from "../../core/volume";
 import type { SheetRow } from "../../db/queries/jobs";
 import type { programmesOf, shotsBefore } from "../../db/queries/shots";
-import { amountNow, amountWords } from "./coffee";
-import { type ShotRow, adviceWords, dialling, judgeShot, reasonNeeded, standingShots } from "./dialling";
+import { amountNow } from "./coffee";
+import { type ShotRow, adviceWords, dialling, judgeShot, reasonNeeded, standingShots, takenShot } from "./dialling";
 import { recipeWords, sayPull } from "./shots-words";
-import { type Stand, SHOTS_TASK, standOf } from "./stand";
+import { type Stand, standOf } from "./stand";
 
 /** The room in which shots are pulled: the recipe, the tries with what was changed, the one thing to change, the clock. */
 
 export type ShotsView = ReturnType<typeof shotsView>;
 export type TryView = ShotsView["tries"][number];
-export type Carried = ShotsView["carried"];
 
 export interface ShotsQuestion {
   row: SheetRow;
@@ -42,8 +42,7 @@ export function shotsView({ row, kit, clock, before, programmes, now, unit }: Sh
   const stand = standOf(row);
   const shots = standingShots(row);
   const station = stand.at(now).find((p) => p.station.id === "shots");
-  const taken = stand.records.values.get(SHOTS_TASK)?.at(-1);
-  const accepted = taken?.form === "accepted" && stand.records.shotAccepted ? taken : null;
+  const taken = takenShot(row, stand);
   const at = dialling(row, stand);
   const kept = keptFrom(
     stand.records,
@@ -71,9 +70,9 @@ export function shotsView({ row, kit, clock, before, programmes, now, unit }: Sh
     at: now,
     unit,
     recipe: recipeView(row, stand),
-    tries: shots.map((s, i) => tryView(s, shots[i - 1] ?? null, { row, stand, accepted, kept, unit })),
-    accepted: accepted ? { shotId: accepted.shot, reason: accepted.reason } : null,
-    needsReason: at.last ? (reasonNeeded(row, stand, at.last.id) ?? "") : "",
+    tries: shots.map((s, i) => tryView(s, shots[i - 1] ?? null, { row, stand, taken: taken?.shot.id, kept, unit })),
+    accepted: taken && { shotId: taken.shot.id, reason: taken.reason },
+    needsReason: at.last ? (reasonNeeded(row, stand, at.last) ?? "") : "",
     advice,
     clock,
     carried: carriedFrom(row, stand, at.last?.pull ?? earlier.at(-1) ?? null, advice),
@@ -96,7 +95,6 @@ export function shotsView({ row, kit, clock, before, programmes, now, unit }: Sh
       at: before.at.toISOString(),
       points: before.shots.flatMap((s) => pointOf(s.pull, stand)),
     },
-    today: new Date(now).toISOString().slice(0, 10),
   };
 }
 
@@ -125,12 +123,13 @@ const fig = (value: number, U: number, resolution: number, unit = "") =>
 interface About {
   row: SheetRow;
   stand: Stand;
-  accepted: { shot: string } | null;
+  /** Id of the shot taken as the recipe. */
+  taken: string | undefined;
   kept: Kept;
   unit: string;
 }
 
-function tryView(shot: ShotRow, before: ShotRow | null, { row, stand, accepted, kept: own, unit }: About) {
+function tryView(shot: ShotRow, before: ShotRow | null, { row, stand, taken, kept: own, unit }: About) {
   const { pull } = shot;
   const derived = deriveFrom(pull, { dose: shot.uDose, yield: shot.uYield }, own);
   const judged = judgeShot(shot, row, stand);
@@ -145,7 +144,6 @@ function tryView(shot: ShotRow, before: ShotRow | null, { row, stand, accepted, 
     early: shot.early,
     amends: shot.amends,
     reason: shot.reason,
-    corrects: shot.supersedes !== null,
     pull,
     point: pointOf(pull, stand)[0] ?? null,
     said: sayPull(pull),
@@ -174,7 +172,7 @@ function tryView(shot: ShotRow, before: ShotRow | null, { row, stand, accepted, 
     outside: judged.judged.filter((j) => j.verdict === "off" || j.verdict === "can't tell").map((j) => j.what),
     missing: [...judged.missing],
     near: judged.near ?? "",
-    accepted: accepted?.shot === shot.id,
+    accepted: taken === shot.id,
     typed: shot.typed,
   };
 }
@@ -220,7 +218,7 @@ function carriedFrom(row: SheetRow, stand: Stand, last: Pull | null, advice: Ret
     finer: String(last?.grinder.finer ?? stand.card.grindScale.finer),
     step: set(last?.grinder.step ?? stand.card.grindScale.step),
     setting: advice.setting !== null ? set(advice.setting) : set(last?.setting),
-    amount: amount === null || !kind ? "" : amountWords(kind, amount).replace(/ (s|threads)$/, ""),
+    amount: amount === null || !kind ? "" : amountFigure(kind, amount),
     dose: (advice.dose ?? last?.dose ?? weighed ?? stand.recipe.dose.target).toFixed(1),
     basket: last?.basket ?? (stand.recipe.dose.target < 12 ? "single" : "double"),
     preInfusion: set(last?.preInfusion),

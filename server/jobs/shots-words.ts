@@ -1,7 +1,7 @@
 import { type Pull, fromWords } from "../../core/shot";
 import type { SheetRow } from "../../db/queries/jobs";
-import { adviceWords, dialling, judgeShot, standingShots } from "./dialling";
-import { type Stand, SHOTS_TASK } from "./stand";
+import { adviceWords, dialling, judgeShot, standingShots, takenShot } from "./dialling";
+import type { Stand } from "./stand";
 
 /** Shots in words: a line each, what they came to for the sheet, and the lines of the report. */
 
@@ -25,11 +25,9 @@ export function recipeWords({ recipe }: Pick<Stand, "recipe">): string {
   return `${dose.target.toFixed(1)} g to ${cup.target.toFixed(0)} g in ${span} ${from === "first-drop" ? "from the first drop" : "from button or pump"}`;
 }
 
-/** The shots in a few lines, for the sheet and its report. */
+/** The shots in a few lines, for the station in hand. */
 export function shotsBrief(row: SheetRow, stand: Stand) {
   const shots = standingShots(row);
-  const taken = stand.records.values.get(SHOTS_TASK)?.at(-1);
-  const accepted = taken?.form === "accepted" ? shots.find((s) => s.id === taken.shot) : undefined;
   const last = shots.at(-1);
   return {
     count: shots.length,
@@ -38,36 +36,38 @@ export function shotsBrief(row: SheetRow, stand: Stand) {
     last: last
       ? { said: `${last.pull.setting}: ${sayPull(last.pull)}`, verdict: judgeShot(last, row, stand).verdict }
       : null,
-    accepted: accepted
-      ? {
-          said: `${sayPull(accepted.pull)}, grind ${accepted.pull.setting}`,
-          coffee: accepted.pull.coffee.name,
-          verdict: judgeShot(accepted, row, stand).verdict,
-          reason: taken?.form === "accepted" ? taken.reason : "",
-        }
-      : null,
+    accepted: sayTaken(row, stand),
+  };
+}
+
+/** The shot taken as the recipe, in words; null while none is. */
+export function sayTaken(row: SheetRow, stand: Stand) {
+  const taken = takenShot(row, stand);
+  if (!taken) return null;
+  const { shot, reason } = taken;
+  return {
+    said: `${sayPull(shot.pull)}, grind ${shot.pull.setting}`,
+    coffee: shot.pull.coffee.name,
+    verdict: judgeShot(shot, row, stand).verdict,
+    reason,
   };
 }
 
 /** Lines of the report: each try, and the one taken. */
 export function shotLines(row: SheetRow, stand: Stand) {
   const shots = standingShots(row).filter((s) => !s.amends);
-  const brief = shotsBrief(row, stand);
+  const taken = sayTaken(row, stand);
   return [
     ...shots.map((s) => ({
       label: `Shot ${s.sequence}`,
       text: `${s.pull.coffee.name}, grind ${s.pull.setting}: ${sayPull(s.pull)}${s.early ? ", pulled before the machine was warm" : ""}`,
       verdict: judgeShot(s, row, stand).verdict as string,
     })),
-    ...(brief.accepted
+    ...(taken
       ? [
           {
             label: "Taken as the recipe",
-            text: [
-              brief.accepted.said,
-              `holds for ${brief.accepted.coffee}, this grinder and this dose only`,
-              brief.accepted.reason,
-            ]
+            text: [taken.said, `holds for ${taken.coffee}, this grinder and this dose only`, taken.reason]
               .filter(Boolean)
               .join("; "),
           },

@@ -9,8 +9,7 @@ import type { Pull } from "../../core/shot";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { programmesView } from "../machines/coffee";
-import { addMachine } from "../machines/register";
-import { reasonNeeded } from "./dialling";
+import { freshMachine } from "./fresh-machine";
 import { loopView } from "./loop-view";
 import { personOf } from "./person-of";
 import { addMove, addReading } from "./readings";
@@ -77,23 +76,7 @@ const input = (over: Partial<Pull> = {}, more: Partial<ShotInput> = {}): ShotInp
 
 async function begin(modelName: string, type: "handover" | "service" = "handover"): Promise<string> {
   const [known] = await db.select().from(model).where(eq(model.name, modelName));
-  const machineId = randomUUID();
-  await addMachine(lead, machineId, {
-    modelId: known!.id,
-    serial: `S-${machineId.slice(0, 8)}`,
-    owner: "Shot Owner",
-    contact: "",
-    site: "Shot site",
-    town: "Saltby",
-    altitude: 0,
-    water: "",
-    installedOn: null,
-    gaugePlace: "none",
-    gaugeToGroup: 0,
-    modifications: "",
-    coffee: "",
-    grinder: "",
-  });
+  const machineId = await freshMachine(lead, known!.id, "Shot");
   const jobId = randomUUID();
   await startJob(lead, jobId, { machineId, type, complaint: "", schools: {}, level: "machine-warm", specCardId: null });
   await addNote(target(jobId), { station: "look-over", area: "", text: "Sound." });
@@ -113,12 +96,7 @@ const room = async (jobId: string) => {
   ]);
   return shotsView({ row, kit, clock, before, programmes, now: Date.now(), unit: "bar" });
 };
-const take = (jobId: string, shotId: string, reason = "") =>
-  takeShot(target(jobId), {
-    shotId,
-    reason,
-    needsReason: (row) => reasonNeeded(row, standOf(row), shotId),
-  });
+const take = (jobId: string, shotId: string, reason = "") => takeShot(target(jobId), { shotId, reason });
 
 describe("a shot", () => {
   test("is kept once however often it is sent, judged, with what was changed since the one before", async () => {

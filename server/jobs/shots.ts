@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import { measure } from "../../core/metrology";
 import { type Pull, type ShotClock, type Tap, LONGEST, problemsOf, tapped } from "../../core/shot";
 import { isEarly } from "../../core/sheet";
@@ -8,9 +8,10 @@ import { tapsOf } from "../../db/queries/shots";
 import { entry, job, shot, shotTap } from "../../db/schema";
 import { type Outcome, once } from "../command";
 import { tell } from "../events";
+import { reasonNeeded } from "./dialling";
 import { instrumentOf, placeOf } from "./events";
 import { instrumentFor } from "./readings";
-import { Refused, type Target, inJob, keys } from "./record";
+import { Refused, type Target, inJob, keys, lockJob } from "./record";
 import { SHOTS_TASK, standOf } from "./stand";
 
 /** Writes of the shots: taps of the running clock, a shot as pulled, and the one taken as the recipe. */
@@ -102,16 +103,12 @@ function sequenceFor(row: SheetRow, supersedes: string | null): number {
 }
 
 /** Takes a shot as the recipe of this machine, grinder and coffee; with a reason where it does not make it by itself. */
-export function takeShot(
-  target: Target,
-  input: { shotId: string; reason: string; needsReason: (row: SheetRow) => string | null },
-) {
-  const { needsReason, ...payload } = input;
-  return inJob(target, "take-shot", payload, async (tx, row) => {
+export function takeShot(target: Target, input: { shotId: string; reason: string }) {
+  return inJob(target, "take-shot", input, async (tx, row) => {
     const found = row.shots.find((s) => s.id === input.shotId);
     if (!found || row.shots.some((s) => s.supersedes === found.id))
       throw new Refused("That shot is not on this sheet, or was corrected since.");
-    const wanted = needsReason(row);
+    const wanted = reasonNeeded(row, standOf(row), found);
     if (wanted && input.reason.length < 3) throw new Refused(wanted, "reason");
     await tx.insert(entry).values({
       ...keys(target),
@@ -140,12 +137,7 @@ export async function tapClock(target: Target, input: TapInput): Promise<{ outco
   const { by, jobId, commandId } = target;
   let revision = 0;
   const outcome = await once(by, commandId, "tap", { jobId, ...input }, async (tx) => {
-    const [mine] = await tx
-      .select({ state: job.state, revision: job.revision })
-      .from(job)
-      .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)))
-      .for("update");
-    if (!mine) throw new Refused("There is no such job in this workshop.");
+    const mine = await lockJob(tx, target);
     const now = Date.now();
     if (input.moment > now + AHEAD || input.moment < now - BACK)
       throw new Refused("This phone’s clock is off. Load the page again, then start anew.");

@@ -34,7 +34,8 @@ export async function writeSignature(
   input: { name: string; remark: string },
   at: Date,
 ) {
-  const document = documentOf(row, target.by, input, at);
+  const stand = standOf(row);
+  const document = documentOf(row, stand, target.by, input, at);
   const left = [document.asLeft, ...(document.loops ?? []).map((l) => l.asLeft)].filter((point) => point !== null);
   if (left.some((point) => point.verdict !== "holds" && point.verdict !== "just holds") && !input.remark)
     throw new Refused("A reading left is not inside its tolerance. Say what the owner should know about it.", "remark");
@@ -43,17 +44,17 @@ export async function writeSignature(
   await tx.insert(signature).values({ ...keys(target), at, name: input.name, remark: input.remark, document, hash });
   await tx.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, row.id));
   await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
-  await keepResponses(tx, row, at);
-  await keepProgrammes(tx, row, at);
+  await keepResponses(tx, row, stand, at);
+  await keepProgrammes(tx, row, stand, at);
 }
 
 function documentOf(
   row: SheetRow,
+  stand: Stand,
   by: Target["by"],
   input: { name: string; remark: string },
   at: Date,
 ): SignedDocument {
-  const stand = standOf(row);
   const brew = stand.loops.find((l) => l.loop.id === "opv");
   const used = new Map(row.readings.map((r) => [r.instrumentId, r]));
   return {

@@ -1,7 +1,6 @@
 import { group } from "d3-array";
-import { LRUCache } from "lru-cache";
 import { type AdjustQuestion, type Advice, nextAction } from "../../core/adjust";
-import { KINDS, type KindId, type MachineKind, type ModelCard, usualCard } from "../../core/kind";
+import { KINDS, type KindId, type MachineKind, type ModelCard } from "../../core/kind";
 import { type Loop, type LoopId, loopsOf } from "../../core/loop";
 import type { Tolerance } from "../../core/metrology";
 import { type OpvModel, endsTheTest } from "../../core/pressure";
@@ -24,7 +23,8 @@ import {
 import type { SpecLine } from "../../core/spec";
 import type { WarmLevel } from "../../core/warmup";
 import type { LearntLoop } from "../../db/schema/learnt";
-import { type Timed, recipeFrom, sinceGrind, targetsOf, timedOf } from "./coffee";
+import { type Timed, cardOf, recipeFrom, sinceGrind, targetsOf, timedOf } from "./coffee";
+import { remembered } from "./remembered";
 import { type Entry, type MoveRow, type ReadingRow, adjustEvents, entriesOf, runOf, standing } from "./events";
 
 /** What of a job decides where it stands; a sheet row and a bench row both carry it. */
@@ -79,23 +79,16 @@ export interface Stand<R extends ReadingRow = ReadingRow, M extends MoveRow = Mo
   at(now: number): StationProgress[];
 }
 
-// The engine is a pure function of the log: the same log, asked again by bench, sheet and save, is the same advice.
-const known = new LRUCache<string, Advice>({ max: 5000 });
-
-function advise(question: AdjustQuestion): Advice {
-  const key = JSON.stringify(question);
-  let advice = known.get(key);
-  if (!advice) known.set(key, (advice = nextAction(question)));
-  return advice;
-}
+/** The same log, asked again by bench, sheet and save, is the same advice. */
+const advise = remembered<AdjustQuestion, Advice>(nextAction, 5000);
 
 /** Where a job stands: its plan, its records, the logs, and what the engine advises now. */
 export function standOf<R extends ReadingRow, M extends MoveRow>(job: StandingOf<R, M>): Stand<R, M> {
   const base = recordsOf(job);
-  const records0 = { ...NOTHING_RECORDED, ...base };
-  const recipe = recipeFrom(job, records0);
+  const soFar = { ...NOTHING_RECORDED, ...base };
+  const recipe = recipeFrom(job, soFar);
   const timed = timedOf(job);
-  const question = questionOf(job, { meters: metersOf(records0), recipe, targets: targetsOf(records0), timed });
+  const question = questionOf(job, { meters: metersOf(soFar), recipe, targets: targetsOf(soFar), timed });
   const readings = group(job.readings, (r) => r.loop);
   const moves = group(job.adjustments, (a) => a.loop);
   const plan = sheetFor(question);
@@ -179,7 +172,7 @@ export function questionOf(
   { timed, ...found }: Found = {},
 ): SheetQuestion {
   const own = KINDS[job.kind];
-  const card = { ...usualCard(own), ...(job.machine.model.kind === job.kind ? job.machine.model.card : {}) };
+  const card = cardOf(job);
   // A model may have its valve elsewhere than its kind usually does.
   const kind = { ...own, opv: card.opvAccess };
   const spec = job.spec?.lines ?? [];

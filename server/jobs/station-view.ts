@@ -17,7 +17,7 @@ import type { SheetRow } from "../../db/queries/jobs";
 import { type Stand, SHOTS_TASK } from "./stand";
 import { analysisOf } from "./analysis";
 import { seenInReadings } from "./evidence";
-import { shotsBrief } from "./shots-words";
+import { sayTaken, shotsBrief } from "./shots-words";
 import { sayCell, sayValue, saySeconds } from "./words";
 
 export type StationView = ReturnType<typeof stationView>;
@@ -134,7 +134,7 @@ function linesOf(task: Task, row: SheetRow, stand: Stand) {
 
 /** The shot taken as the recipe, as the line of a station that is done. */
 function takenLine(row: SheetRow, stand: Stand) {
-  const { accepted } = shotsBrief(row, stand);
+  const accepted = sayTaken(row, stand);
   const entry = row.entries.findLast((e) => e.task === SHOTS_TASK);
   if (!accepted || !entry) return [];
   const text = [accepted.said, accepted.reason].filter(Boolean).join("; ");

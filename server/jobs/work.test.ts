@@ -11,6 +11,7 @@ import { database } from "../database";
 import { saveSpec } from "../library/cards";
 import { addMachine } from "../machines/register";
 import { tilesOf } from "./bench";
+import { freshMachine } from "./fresh-machine";
 import { addNote } from "./record";
 import { personOf } from "./person-of";
 import { standOf } from "./stand";
@@ -36,24 +37,7 @@ const typed = (task: string, words: string, more = {}) => ({ task, typed: words,
 /** A machine of a model that no other test works on. */
 async function fresh(modelName: string): Promise<string> {
   const [known] = await db.select().from(model).where(eq(model.name, modelName));
-  const machineId = randomUUID();
-  await addMachine(lead, machineId, {
-    modelId: known!.id,
-    serial: `W-${machineId.slice(0, 8)}`,
-    owner: "Work Owner",
-    contact: "",
-    site: "Work site",
-    town: "Saltby",
-    altitude: 0,
-    water: "",
-    installedOn: null,
-    gaugePlace: "none",
-    gaugeToGroup: 0,
-    modifications: "",
-    coffee: "",
-    grinder: "",
-  });
-  return machineId;
+  return freshMachine(lead, known!.id, "Work");
 }
 
 /** A job on a fresh machine, looked over already. */

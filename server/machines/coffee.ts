@@ -1,14 +1,14 @@
-import { BUTTON_WORDS, buttonOf } from "../../core/loop";
+import { buttonOf, buttonTitle } from "../../core/loop";
 import { driftOf } from "../../core/volume";
 import type { Database } from "../../db/client";
-import { programmesOf, shotsSince } from "../../db/queries/shots";
+import { programmesOf, lastShots } from "../../db/queries/shots";
 
 /** What a machine’s buttons were left giving, what it holds for, and whether its own shots still agree. */
 
 const LOOKED_AT = 40;
 
 export async function programmesView(db: Database, machineId: string, groups: number) {
-  const [programmes, shots] = await Promise.all([programmesOf(db, machineId), shotsSince(db, machineId, LOOKED_AT)]);
+  const [programmes, shots] = await Promise.all([programmesOf(db, machineId), lastShots(db, machineId, LOOKED_AT)]);
   return programmes.flatMap((p) => {
     const of = buttonOf(p.loop);
     if (!of) return [];
@@ -22,7 +22,7 @@ export async function programmesView(db: Database, machineId: string, groups: nu
     return [
       {
         id: p.id,
-        title: `${BUTTON_WORDS[of.button]}${groups > 1 ? `, group ${of.group}` : ""}`,
+        title: buttonTitle(of.button, of.group, groups),
         at: p.at.toISOString(),
         target: p.target,
         mean: p.mean,

@@ -9,6 +9,7 @@ import { LoopNotes } from "./loop-notes";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
+import { CorrectionFrame } from "~app/ui/correction";
 import { Day, day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
@@ -141,9 +142,8 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
   const { advice, runs, needed } = loop;
   const found = runs.asFound >= needed.found || runs.moves > 0;
   // Brew pressure has stations of its own for each run; the others do it all in one.
-  const tasks = sheet.stations.find((s) => s.id === sheet.inHand)?.tasks ?? [];
-  const readOnlyHere =
-    tasks.some((t) => t.loop === loop.id) && !tasks.some((t) => t.loop === loop.id && t.kind !== "readings");
+  const own = (sheet.stations.find((s) => s.id === sheet.inHand)?.tasks ?? []).filter((t) => t.loop === loop.id);
+  const readOnlyHere = own.length > 0 && own.every((t) => t.kind === "readings");
   const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found && !readOnlyHere;
   const move = turning && advice?.kind === "move" && !loop.finding && (loop.id !== "opv" || sheet.inHand === "adjust");
   const fault = turning && advice?.kind === "fault" && !loop.finding;
@@ -192,25 +192,13 @@ function Correction({
   onCorrected: () => void;
 }) {
   return (
-    <section aria-label="Correction" className="grid gap-3 border-2 border-brass p-4">
-      <div className="flex items-center justify-between gap-2">
-        <p>
-          Correct <strong className="figure">{correcting.was}</strong>. The old line stays on record.
-        </p>
-        <button
-          type="button"
-          onClick={onCorrected}
-          className="min-h-11 cursor-pointer px-2 underline underline-offset-4"
-        >
-          Leave it
-        </button>
-      </div>
+    <CorrectionFrame what={<strong className="figure">{correcting.was}</strong>} onLeave={onCorrected}>
       {correcting.kind === "reading" ? (
         <ReadingEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       ) : (
         <MoveEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       )}
-    </section>
+    </CorrectionFrame>
   );
 }
 

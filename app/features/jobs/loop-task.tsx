@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
@@ -25,50 +26,14 @@ export function ReadingsTask({ task, sheet }: Props) {
   );
 }
 
+type LoopBrief = SheetView["loops"][number];
+
 /** Read as found in this station, set in a later one. */
-function FoundTask({ task, sheet, loop }: Props & { loop: SheetView["loops"][number] }) {
-  const shown = sheet.loop?.id === loop.id;
+function FoundTask({ task, sheet, loop }: Props & { loop: LoopBrief }) {
   return (
-    <section aria-label={task.label} className={`grid gap-1 border-l-4 pl-3 ${shown ? "border-brass" : "border-rule"}`}>
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <h4 className="font-semibold">
-          {task.label}
-          {task.optional && <span className="font-normal text-soft">, if it is wanted</span>}
-        </h4>
-        <Point loop={loop} point={loop.asFound} />
-      </div>
-      {shown ? (
-        !task.done && <p className="text-sm">It is read beside, before anything is touched.</p>
-      ) : (
-        <TakeInHand task={task} sheet={sheet} loop={loop} read={loop.asFound !== null} />
-      )}
-    </section>
-  );
-}
-
-function Point({ loop, point }: { loop: SheetView["loops"][number]; point: SheetView["loops"][number]["asFound"] }) {
-  if (!point) return null;
-  return (
-    <>
-      <span className="figure font-semibold">
-        {loop.unit === "dC" && point.value > 0.05 ? "+" : ""}
-        {formatQuantity(point.value, point.resolution, unitById(loop.unit))}
-      </span>
-      <VerdictMark verdict={point.verdict} />
-    </>
-  );
-}
-
-function TakeInHand({ task, sheet, loop, read }: Props & { loop: SheetView["loops"][number]; read: boolean }) {
-  return (
-    <Link
-      to={`?at=${sheet.inHand}&loop=${loop.id}`}
-      preventScrollReset
-      className="inline-flex min-h-11 items-center justify-self-start underline decoration-edge underline-offset-4"
-    >
-      {read ? "Read on" : "Take it in hand"}
-      <span className="sr-only">: {task.label}</span>
-    </Link>
+    <LoopSection task={task} sheet={sheet} loop={loop} point={loop.asFound} ifOptional="if it is wanted">
+      {!task.done && <p className="text-sm">It is read beside, before anything is touched.</p>}
+    </LoopSection>
   );
 }
 
@@ -76,26 +41,54 @@ function TakeInHand({ task, sheet, loop, read }: Props & { loop: SheetView["loop
 export function LoopTask({ task, sheet }: Props) {
   const loop = sheet.loops.find((l) => l.id === task.loop);
   if (!loop) return null;
+  return (
+    <LoopSection task={task} sheet={sheet} loop={loop} point={loop.asLeft ?? loop.asFound} ifOptional="if it is needed">
+      <How lines={sheet.loop?.how ?? []} />
+      {!task.done && <p className="text-sm">It is read beside{loop.adjustable ? ", and set there" : ""}.</p>}
+    </LoopSection>
+  );
+}
+
+/** One loop in a station: its figure, and either what is said of the one in hand or the way to take it in hand. */
+function LoopSection({
+  task,
+  sheet,
+  loop,
+  point,
+  ifOptional,
+  children,
+}: Props & { loop: LoopBrief; point: LoopBrief["asFound"]; ifOptional: string; children: ReactNode }) {
   const shown = sheet.loop?.id === loop.id;
-  const point = loop.asLeft ?? loop.asFound;
   return (
     <section aria-label={task.label} className={`grid gap-1 border-l-4 pl-3 ${shown ? "border-brass" : "border-rule"}`}>
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h4 className="font-semibold">
           {task.label}
-          {task.optional && <span className="font-normal text-soft">, if it is needed</span>}
+          {task.optional && <span className="font-normal text-soft">, {ifOptional}</span>}
         </h4>
-        <Point loop={loop} point={point} />
+        {point && (
+          <>
+            <span className="figure font-semibold">
+              {loop.unit === "dC" && point.value > 0.05 ? "+" : ""}
+              {formatQuantity(point.value, point.resolution, unitById(loop.unit))}
+            </span>
+            <VerdictMark verdict={point.verdict} />
+          </>
+        )}
         {loop.finding && <strong>ended with a fault</strong>}
       </div>
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
       {shown ? (
-        <>
-          <How lines={sheet.loop?.how ?? []} />
-          {!task.done && <p className="text-sm">It is read beside{loop.adjustable ? ", and set there" : ""}.</p>}
-        </>
+        children
       ) : (
-        <TakeInHand task={task} sheet={sheet} loop={loop} read={point !== null} />
+        <Link
+          to={`?at=${sheet.inHand}&loop=${loop.id}`}
+          preventScrollReset
+          className="inline-flex min-h-11 items-center justify-self-start underline decoration-edge underline-offset-4"
+        >
+          {point ? "Read on" : "Take it in hand"}
+          <span className="sr-only">: {task.label}</span>
+        </Link>
       )}
     </section>
   );

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bandProblem } from "~core/boiler";
-import type { AmountKind } from "~core/grinder";
+import { AMOUNT_KINDS, type AmountKind, parseAmount } from "~core/grinder";
 import { LOOP_IDS, type LoopId, READS } from "~core/loop";
 import { bleedProblem, parseClock } from "~core/pressure";
 import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "~core/quantity";
@@ -96,7 +96,7 @@ export const readingSchema = z
     returnedMl: optionalText,
     /** Where the amount of coffee stands, read as what, and where the grind stands. */
     amount: optionalText,
-    amountKind: z.enum(["seconds", "clock", "threads"]).optional(),
+    amountKind: z.enum(AMOUNT_KINDS).optional(),
     setting: optionalText,
     settled: yes,
     sure: yes,
@@ -237,24 +237,16 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
   }
 }
 
-/** Threads and seconds a setting can stand at. */
-const AMOUNTS = { seconds: [0.1, 60], threads: [0, 60] } as const;
+/** Where an amount can stand. A clock face has no other places than its own. */
+const AMOUNTS = { seconds: [0.1, 60], clock: [-Infinity, Infinity], threads: [0, 60] } as const;
 
 function amountOf({ amount, amountKind, setting }: TypedReading, detail: ReadingDetail, refuse: Refuse): void {
-  if (amount && amountKind === "clock") {
-    const place = parseClock(amount);
-    if (place.ok) detail.amount = (place.low + place.high) / 2;
-    else refuse("amount", place.message);
-  } else if (amount && amountKind && amountKind !== "clock") {
+  if (amount && amountKind) {
+    const at = parseAmount(amount, amountKind);
     const [least, most] = AMOUNTS[amountKind];
-    const parsed = parseQuantity(
-      amount,
-      amountKind === "seconds" ? "time" : "mark",
-      unitById(amountKind === "seconds" ? "s" : "mark"),
-    );
-    if (!parsed.ok) refuse("amount", parsed.message);
-    else if (parsed.value < least || parsed.value > most) refuse("amount", `From ${least} to ${most}.`);
-    else detail.amount = parsed.value;
+    if (typeof at === "string") refuse("amount", at);
+    else if (at < least || at > most) refuse("amount", `From ${least} to ${most}.`);
+    else detail.amount = at;
   }
   if (!setting) return;
   const parsed = parseQuantity(setting, "mark", unitById("mark"));

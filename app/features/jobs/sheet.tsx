@@ -8,6 +8,7 @@ import type { Correcting } from "./log";
 import { formOf, loadSheet, tooLarge, writeTo } from "./sheet.server";
 import { BenchTile } from "~app/ui/bench-tile";
 import { useKeys } from "~app/ui/keys";
+import { orUnreachable, unlessAnswered } from "~app/ui/shown";
 import { useDue } from "~app/ui/clock";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -42,25 +43,11 @@ export async function action({ params, context, request }: Route.ActionArgs) {
   return form === "too-large" ? tooLarge() : writeTo(() => who(context), jobId.data, form);
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  try {
-    return await serverAction();
-  } catch (error) {
-    // Only a lost connection is answered here; redirects and refusals of the server go their way.
-    if (!(error instanceof TypeError)) throw error;
-    return { outcome: "unreachable" as const };
-  }
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return orUnreachable(serverAction);
 }
 
-export function shouldRevalidate({
-  actionResult,
-  defaultShouldRevalidate,
-}: {
-  actionResult?: { outcome?: string };
-  defaultShouldRevalidate: boolean;
-}) {
-  return actionResult?.outcome === "unreachable" ? false : defaultShouldRevalidate;
-}
+export const shouldRevalidate = unlessAnswered;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.sheet.machine.site ?? "Job"} · Nimble Gauge` },

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { ShotsView } from "~server/jobs/shots-view";
 import type { useShotClock } from "./use-shot-clock";
 import { Button } from "~app/ui/button";
+import { parseQuantity, unitById } from "~core/quantity";
 import { LONGEST, type Tap, type Weighed, elapsed, forecast, timesOf } from "~core/shot";
 
 export type ShotClockState = ReturnType<typeof useShotClock>;
@@ -106,8 +107,9 @@ export function WeighNow({ clock, onWeigh }: { clock: ShotClockState; onWeigh: (
   const [problem, setProblem] = useState("");
   if (clock.clock["first-drop"] === undefined || clock.clock.stop !== undefined) return null;
   const note = () => {
-    const grams = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
-    if (!typed.trim() || !(grams > 0 && grams < 400)) return setProblem("Type the grams the scale shows, like 14.");
+    const parsed = parseQuantity(typed, "mass", unitById("g"));
+    const grams = parsed.ok ? parsed.value : 0;
+    if (!(grams > 0 && grams < 400)) return setProblem("Type the grams the scale shows, like 14.");
     setProblem("");
     setTyped("");
     onWeigh({ at: elapsed(clock.clock, Date.now() + clock.offset), grams });

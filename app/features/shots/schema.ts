@@ -1,6 +1,5 @@
 import { z } from "zod";
-import { BASKET_IDS } from "~core/grinder";
-import { parseClock } from "~core/pressure";
+import { AMOUNT_KINDS, BASKET_IDS, parseAmount } from "~core/grinder";
 import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity";
 import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
 import type { ShotInput } from "~server/jobs/shots";
@@ -37,7 +36,7 @@ const typedShot = z.object({
   step: text(20).default("1"),
   setting: text(20).default(""),
   amount: optional,
-  amountKind: z.enum(["seconds", "clock", "threads"]).optional(),
+  amountKind: z.enum(AMOUNT_KINDS).optional(),
   dose: optional,
   basket: z.enum(BASKET_IDS).default("double"),
   preInfusion: optional,
@@ -111,7 +110,7 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
     coffee: { name: typed.coffeeName, roast: typed.roast, roastedOn: typed.roastedOn || undefined },
     grinder: { name: typed.grinderName, finer: typed.finer === "1" ? 1 : -1, step },
     setting: take("setting", "mark", "Type where the grinder stands.") ?? 0,
-    amount: amountOf(typed, take, refuse),
+    amount: amountOf(typed, refuse),
     dose: take("dose", "mass", "Weigh the dose.") ?? Number.NaN,
     basket: typed.basket,
     preInfusion: take("preInfusion", "time"),
@@ -138,12 +137,11 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
 /** The person’s own unit of pressure. */
 const unitOf = (id: string) => unitsOf("pressure").find((u) => u.id === id) ?? baseUnit("pressure");
 
-function amountOf({ amount, amountKind }: Typed, take: Take, refuse: (path: string, message: string) => void) {
+function amountOf({ amount, amountKind }: Typed, refuse: (path: string, message: string) => void) {
   if (!amount || !amountKind) return undefined;
-  if (amountKind !== "clock") return take("amount", amountKind === "seconds" ? "time" : "mark");
-  const place = parseClock(amount);
-  if (place.ok) return (place.low + place.high) / 2;
-  refuse("amount", place.message);
+  const at = parseAmount(amount, amountKind);
+  if (typeof at === "number") return at;
+  refuse("amount", at);
   return undefined;
 }
 

@@ -94,7 +94,7 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
         <TextField field={f("reason")} label={amends ? "Why it is added after signing" : "Why it is corrected"} />
       )}
       <SureBox field={f("sure")} />
-      <Button look="main" disabled={entry.busy} data-key="note">
+      <Button look="main" disabled={entry.busy}>
         {entry.busy ? "Saving…" : correcting ? "Note the correction" : amends ? "Add as an amendment" : "Note the shot"}
       </Button>
       <Beans entry={entry} view={view} start={start} />

@@ -5,10 +5,8 @@ import { kitOf } from "~db/queries/machines";
 import { programmesOf, shotsBefore, tapsOf } from "~db/queries/shots";
 import type { SignedIn } from "~server/auth";
 import { database } from "~server/database";
-import { reasonNeeded } from "~server/jobs/dialling";
 import { recordShot, takeShot, tapClock } from "~server/jobs/shots";
 import { shotsView } from "~server/jobs/shots-view";
-import { standOf } from "~server/jobs/stand";
 import { answer } from "~server/web";
 import { shotSchema, takeSchema, tapSchema } from "./schema";
 
@@ -35,12 +33,7 @@ export async function writeShots(person: () => SignedIn, jobId: string, form: Fo
     form.get("intent") === "shot"
       ? await answer(form, shotSchema, ({ commandId, input }) => recordShot(target(commandId), input))
       : form.get("intent") === "take"
-        ? await answer(form, takeSchema, ({ commandId, ...input }) =>
-            takeShot(target(commandId), {
-              ...input,
-              needsReason: (row) => reasonNeeded(row, standOf(row), input.shotId),
-            }),
-          )
+        ? await answer(form, takeSchema, ({ commandId, ...input }) => takeShot(target(commandId), input))
         : await answer(form, z.object({ intent: z.never() }), () => Promise.resolve("done" as const));
   if (reply instanceof Response) return reply;
   const view = reply.data.outcome === "saved" ? await loadShots(person(), jobId) : null;

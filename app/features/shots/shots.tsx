@@ -5,7 +5,8 @@ import { ClockZone } from "./clock-zone";
 import { ShotEntry } from "./shot-entry";
 import { loadShots, writeShots } from "./shots.server";
 import { ShotsLog } from "./shots-log";
-import { noteShown } from "~app/ui/shown";
+import { CorrectionFrame } from "~app/ui/correction";
+import { noteShown, orUnreachable, unlessAnswered } from "~app/ui/shown";
 import type { EntryAnswer } from "~app/ui/use-entry";
 import type { ShotClock } from "~core/shot";
 import type { ShotsView, TryView } from "~server/jobs/shots-view";
@@ -27,26 +28,11 @@ export async function action({ params, context, request }: Route.ActionArgs) {
   return writeShots(() => who(context), jobId.data, await request.formData());
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  try {
-    return await serverAction();
-  } catch (error) {
-    // Only a lost connection is answered here; redirects and refusals of the server go their way.
-    if (!(error instanceof TypeError)) throw error;
-    return { outcome: "unreachable" as const };
-  }
+export function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return orUnreachable(serverAction);
 }
 
-/** What was saved brings the room with it: nothing is asked for twice. */
-export function shouldRevalidate({
-  actionResult,
-  defaultShouldRevalidate,
-}: {
-  actionResult?: { outcome?: string; view?: unknown };
-  defaultShouldRevalidate: boolean;
-}) {
-  return actionResult?.outcome === "unreachable" || actionResult?.view ? false : defaultShouldRevalidate;
-}
+export const shouldRevalidate = unlessAnswered;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Shots, ${loaderData?.view.machine.site ?? "job"} · Nimble Gauge` },
@@ -105,7 +91,7 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
             </p>
           )}
           {correcting && (
-            <Correction shot={correcting} onLeave={() => setCorrecting(null)}>
+            <CorrectionFrame what={`shot ${correcting.number}`} onLeave={() => setCorrecting(null)}>
               <ShotEntry
                 key={correcting.id}
                 view={view}
@@ -118,7 +104,7 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
                   onAnswer(answer);
                 }}
               />
-            </Correction>
+            </CorrectionFrame>
           )}
           {!signed && <ClockZone view={view} newId={newId} onSaved={onAnswer} open={!correcting} />}
           {signed && !correcting && (
@@ -135,19 +121,5 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
         <ShotsLog view={view} newId={newId} onSaved={onAnswer} onCorrect={setCorrecting} />
       </div>
     </main>
-  );
-}
-
-function Correction({ shot, onLeave, children }: { shot: TryView; onLeave: () => void; children: React.ReactNode }) {
-  return (
-    <section aria-label="Correction" className="grid gap-3 border-2 border-brass p-4">
-      <div className="flex items-center justify-between gap-2">
-        <p>Correct shot {shot.number}. The old line stays on record.</p>
-        <button type="button" onClick={onLeave} className="min-h-11 cursor-pointer px-2 underline underline-offset-4">
-          Leave it
-        </button>
-      </div>
-      {children}
-    </section>
   );
 }
