@@ -1,24 +1,30 @@
 import { defineConfig } from "@playwright/test";
+import { BROWSER } from "./scripts/lib/packages.mjs";
+
+/** How much slower than usual the machine was when the tests began (scripts/lib/probe.mjs): deadlines follow it. */
+const slow = Number(process.env.SLOWNESS ?? 1);
 
 /** The product as a person uses it, against the application that scripts/test.mjs has started on its own database. */
 export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results",
-  timeout: 60_000,
-  expect: { timeout: 7_000 },
+  globalSetup: "./e2e/signed-in.ts",
+  timeout: 120_000 * slow,
+  expect: { timeout: 12_000 * slow },
   workers: 2,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
-  // A browser on two busy cores may miss a deadline once; twice is a fault. What passed only the second time is listed as flaky.
-  retries: 1,
+  // What fails, fails: a second try would hide why. Traces cost a third of the time: `npm test -- e2e --trace on` has them.
+  retries: 0,
   reporter: [["list"], ["./scripts/lib/playwright-tally.mjs"]],
   use: {
     baseURL: process.env.BASE_URL ?? "http://127.0.0.1:4180",
     viewport: { width: 1280, height: 800 },
     colorScheme: "light",
-    trace: "retain-on-failure",
+    trace: "off",
+    screenshot: "only-on-failure",
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: BROWSER,
       args: [
         "--no-sandbox",
         "--disable-gpu",

@@ -2,10 +2,10 @@ import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { type EntryContext, type RouterContextProvider, ServerRouter } from "react-router";
-import { isDatabaseDown } from "~server/database";
+import { type EntryContext, type RouterContextProvider, ServerRouter, isRouteErrorResponse } from "react-router";
+import { isDatabaseDown } from "~server/database-error";
 import { nonceContext } from "~server/context";
-import { log } from "~server/log";
+import { log, traceOf } from "~server/log";
 
 export const streamTimeout = 8000;
 
@@ -31,7 +31,7 @@ export default function handleRequest(
       },
       onShellError: reject,
       onError(error: unknown) {
-        if (sent) log.error({ error: (error as Error).message }, "rendering failed");
+        if (sent) log.error(traceOf(error), "rendering failed");
       },
     });
     setTimeout(abort, streamTimeout + 1000).unref();
@@ -40,12 +40,11 @@ export default function handleRequest(
 
 export function handleError(error: unknown, { request }: { request: Request }) {
   if (request.signal.aborted) return;
+  // Said on purpose: not found, not taken here.
+  const status = isRouteErrorResponse(error)
+    ? error.status
+    : (error as { init?: ResponseInit | null } | null)?.init?.status;
+  if (status !== undefined && status < 500) return;
   if (isDatabaseDown(error)) log.warn("the database does not answer");
-  else
-    log.error(
-      error instanceof Error
-        ? { error: error.stack, ...(error.cause ? { cause: String(error.cause) } : {}) }
-        : { error: String(error) },
-      "loader or action failed",
-    );
+  else log.error(traceOf(error), "loader or action failed");
 }

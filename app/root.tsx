@@ -11,6 +11,9 @@ import {
 } from "react-router";
 import type { Route } from "./+types/root";
 import { nonceContext } from "~server/context";
+import { keepThePage, useKeptPage } from "./keep-the-page";
+import { wentNowhere } from "./ui/unreachable";
+import { DRAFT_IDS } from "./ui/use-draft";
 import { Trouble, type TroubleKind } from "./ui/trouble";
 import type { loader as houseLoader } from "./features/account/house";
 
@@ -20,6 +23,8 @@ export function loader({ context }: Route.LoaderArgs) {
 
 // The nonce belongs to the first document only.
 export const shouldRevalidate = () => false;
+
+export const clientMiddleware: Route.ClientMiddlewareFunction[] = [keepThePage as Route.ClientMiddlewareFunction];
 
 export const meta: Route.MetaFunction = () => [{ title: "Nimble Gauge" }];
 
@@ -37,6 +42,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
       </head>
       <body>
         {children}
+        <script nonce={root?.nonce} dangerouslySetInnerHTML={{ __html: DRAFT_IDS }} />
         <ScrollRestoration nonce={root?.nonce} />
         <Scripts nonce={root?.nonce} />
       </body>
@@ -45,6 +51,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 }
 
 export default function Root() {
+  useKeptPage();
   return <Outlet />;
 }
 
@@ -55,5 +62,5 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
 function troubleOf(error: unknown): TroubleKind {
   if (isRouteErrorResponse(error))
     return error.status === 404 ? "not-found" : error.status === 503 ? "no-database" : "broken";
-  return "broken";
+  return wentNowhere(error) ? "no-connection" : "broken";
 }

@@ -5,18 +5,33 @@ import * as schema from "./schema";
 export type Database = ReturnType<typeof connect>;
 export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
-/** A pool on one database. Connections that die while idle are replaced, not fatal. */
-export function connect(url: string, onIdleError: (error: Error) => void = () => {}) {
+// Short queries only: compiling a plan would take longer than running it.
+const PLAN = "-c jit=off";
+/** While somebody waits with an entry in hand: nothing holds a row, a connection or a process for ever, ms. */
+const LIMITS = "-c lock_timeout=5000 -c statement_timeout=15000 -c idle_in_transaction_session_timeout=15000";
+
+/**
+ * A pool on one database. Connections that die are replaced, whether idle or in the middle of something: who used one hears it as the
+ * failure of its query.
+ *
+ * @param serving behind the application: nothing may take long
+ */
+export function connect(
+  url: string,
+  { serving = false, onLost = () => {} }: { serving?: boolean; onLost?: () => void } = {},
+) {
   // Fails soon when the server is gone: someone is waiting with an entry in hand.
   const pool = new pg.Pool({
     connectionString: url,
     max: 10,
     connectionTimeoutMillis: 3000,
     idleTimeoutMillis: 30_000,
-    // Short queries only: compiling a plan would take longer than running it.
-    options: "-c jit=off",
+    options: serving ? `${PLAN} ${LIMITS}` : PLAN,
+    ...(serving ? { query_timeout: 20_000 } : {}),
   });
-  pool.on("error", onIdleError);
+  pool.on("error", onLost);
+  // A checked-out connection that dies without a listener of its own would end the process.
+  pool.on("connect", (client) => client.on("error", onLost));
   return drizzle({ client: pool, schema, casing: "snake_case" });
 }
 

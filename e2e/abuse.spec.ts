@@ -88,12 +88,13 @@ test("typed values outlive a reload and a failed save; sent twice is one record;
     route.request().method() === "POST" ? (lost++, route.abort()) : route.continue(),
   );
   await page.getByRole("button", { name: "Note the condition" }).click();
-  await expect(page.getByText("Not saved: no connection to the workshop’s server.")).toBeVisible();
-  expect(lost).toBe(1);
+  await expect(page.getByText("Not saved: no connection.")).toBeVisible();
+  expect(lost).toBeGreaterThanOrEqual(1);
   await expect(note).toHaveValue(/DROP TABLE note/);
+  await page.reload();
   await page.unroute(/\/jobs\/.*\.data/);
 
-  // The reply gets lost after the server has saved, and no news comes through either; the person sends it again.
+  // The reply gets lost after the server has saved, and no news comes through either; it goes out again, the same command.
   await page.route(/\/news$/, (route) => route.abort());
   await page.reload();
   const bodies: string[] = [];
@@ -106,7 +107,6 @@ test("typed values outlive a reload and a failed save; sent twice is one record;
   });
   await page.getByRole("button", { name: "Note the condition" }).click();
   await expect(page.getByText("Not saved: no connection")).toBeVisible();
-  await page.getByRole("button", { name: "Note the condition" }).click();
   await expect(page.getByRole("button", { name: "All laid out" })).toBeVisible();
   const command = (body: string) => new URLSearchParams(body).get("commandId");
   expect(bodies).toHaveLength(2);
@@ -177,7 +177,7 @@ test("photos: taken, too large, and not a photo at all", async ({ page }) => {
     const response = await fetch(`${url}.data`, { method: "POST", body: form });
     return [response.status, (await response.text()).includes("over 12 MB")];
   }, page.url());
-  expect(refused).toEqual([422, true]);
+  expect(refused).toEqual([413, true]);
 
   const photo = await sharp({ create: { width: 900, height: 700, channels: 3, background: "#886633" } })
     .withExif({ IFD0: { Copyright: "somebody" } })
@@ -270,10 +270,35 @@ test("signing in: neither half is told, tries are slowed, other sites can't writ
   }
   const form = { email: "slow@lowtide.example", password: "wrong" };
   const answers = [];
-  for (let i = 0; i < 12; i++)
-    answers.push((await request.post("/sign-in", { form, headers: { Origin: baseURL! } })).status());
-  expect(answers.slice(0, 10).every((s) => s === 401)).toBe(true);
-  expect(answers.at(-1)).toBe(429);
+  for (let i = 0; i < 8; i++)
+    // Nobody’s word for where it comes from counts: no proxy is configured.
+    answers.push(
+      (
+        await request.post("/sign-in", { form, headers: { Origin: baseURL!, "X-Forwarded-For": `10.0.0.${i}` } })
+      ).status(),
+    );
+  expect(answers.slice(0, 5)).toEqual([401, 401, 401, 401, 401]);
+  expect(answers.slice(5)).toEqual([429, 429, 429]);
+  // One person’s wrong tries hold nobody else up, at the same address or anywhere.
+  const other = { email: "tobin@lowtide.example", password: "wet-hands-9bar" };
+  const post = (to: string) =>
+    request.post(`/sign-in?${new URLSearchParams({ to })}`, {
+      form: other,
+      headers: { Origin: baseURL! },
+      maxRedirects: 0,
+    });
+  for (const [to, leads] of [
+    ["/settings?x=1", "/settings?x=1"],
+    ["/\t/elsewhere.example", "/"],
+    ["//elsewhere.example", "/"],
+    ["/\\elsewhere.example", "/"],
+    ["https://elsewhere.example/", "/"],
+    ["/.//elsewhere.example", "/"],
+    ["javascript:alert(1)", "/"],
+  ] as const) {
+    const answer = await post(to);
+    expect([answer.status(), answer.headers().location], to).toEqual([302, leads]);
+  }
 
   const foreign = await request.post("/sign-in", {
     form,

@@ -2,7 +2,7 @@ import { join } from "node:path";
 import { prepare, serve } from "../scripts/lib/app.mjs";
 import { root } from "../scripts/lib/packages.mjs";
 import { freePort, openCluster } from "../scripts/lib/postgres.mjs";
-import { expect, signIn, test } from "./workshop";
+import { expect, signInByForm, test } from "./workshop";
 
 /** The database stops while somebody saves: on a cluster and an application of its own. */
 
@@ -31,7 +31,7 @@ test.use({ baseURL: async ({}, use) => use(address) });
 
 test("the entry stays with its message, and goes through when the database is back", async ({ page }) => {
   test.setTimeout(120_000);
-  await signIn(page);
+  await signInByForm(page);
   await page.getByRole("link", { name: /Net Loft Café.*As found/ }).click();
   const field = page.getByLabel("The gauge shows");
   await field.fill("10.6");

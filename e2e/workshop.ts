@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
-import { type Page, expect, test as base } from "@playwright/test";
+import { type Cookie, type Page, expect, test as base } from "@playwright/test";
+import { readFileSync } from "node:fs";
 import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
 import { randomLcg } from "d3-random";
 import { randomUUID } from "node:crypto";
@@ -10,6 +11,7 @@ import { connect } from "../db/client";
 import { ownGauge } from "../db/own-gauge";
 import { account, entry, instrument, job, machine, model, note as notes, owner, site, tick, timer } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
+import { LEAD, STRANGER, TECHNICIAN, stateOf } from "./people";
 
 export { expect };
 
@@ -30,11 +32,18 @@ export const test = base.extend<{ page: Page }>({
   },
 });
 
-export const LEAD = "ilka@lowtide.example";
-export const TECHNICIAN = "tobin@lowtide.example";
-export const STRANGER = "runa@chandlery.example";
+export { LEAD, STRANGER, TECHNICIAN };
 
+/** The bench, signed in: with the cookies of the run’s first signing in. Who signs in by hand is in {@link signInByForm}. */
 export async function signIn(page: Page, email = LEAD) {
+  const { cookies } = JSON.parse(readFileSync(stateOf(email), "utf8")) as { cookies: Cookie[] };
+  const url = new URL(page.url() === "about:blank" ? process.env.BASE_URL! : page.url());
+  await page.context().addCookies(cookies.map((c) => ({ ...c, domain: url.hostname })));
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+}
+
+export async function signInByForm(page: Page, email = LEAD) {
   await page.goto("/sign-in");
   await page.getByLabel("Email").fill(email);
   await page.getByLabel("Password").fill(DEMO_PASSWORD);
@@ -65,7 +74,7 @@ export async function freshMachine(
     opvRaises: "clockwise",
     card: more.card ?? {},
   });
-  await db.insert(owner).values({ id: ownerId, workshopId, name: "Somebody" });
+  await db.insert(owner).values({ id: ownerId, workshopId, name: `Somebody ${serial}` });
   await db.insert(site).values({
     id: siteId,
     workshopId,

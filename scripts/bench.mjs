@@ -1,11 +1,12 @@
 import { join } from "node:path";
 import { onSignal, prepare, serve } from "./lib/app.mjs";
-import { needBuild, needModules, root } from "./lib/packages.mjs";
+import { needBrowser, needBuild, needModules, root } from "./lib/packages.mjs";
 import { freePort, openCluster } from "./lib/postgres.mjs";
 import { must } from "./lib/run.mjs";
 
 /** Speed, as ratios side by side in one run. Nothing here passes or fails: tests are never timed. */
 await needModules();
+await needBrowser();
 await needBuild();
 const cluster = await openCluster(join(root, ".data", `bench-${process.pid}`), { throwaway: true });
 let app;

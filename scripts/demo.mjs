@@ -1,9 +1,10 @@
 import { createServer } from "node:net";
 import { join } from "node:path";
-import { onSignal, prepare, serve } from "./lib/app.mjs";
+import { onSignal, prepare } from "./lib/app.mjs";
 import { fingerprint, needBuild, needModules, root } from "./lib/packages.mjs";
 import { openCluster } from "./lib/postgres.mjs";
 import { say, stop } from "./lib/say.mjs";
+import { supervise } from "./lib/supervise.mjs";
 
 /**
  * The whole product with demo data, from nothing: packages, database, build, server. A second start is quick and keeps
@@ -15,11 +16,11 @@ if (!Number.isInteger(port) || port < 1 || port > 65535)
   stop(`PORT is “${process.env.PORT}”. It must be a number from 1 to 65535.`);
 
 let cluster;
-let app;
+let house;
 let starting = Promise.resolve();
 const end = onSignal(async () => {
   await starting.catch(() => {});
-  await app?.stop();
+  await house?.stop();
   cluster?.stop();
 });
 
@@ -38,16 +39,17 @@ try {
     await prepare(url, { demo: true });
     cluster?.note({ prepared: version });
   }
-  app = serve(url, port);
-  await app.ready;
+  house = supervise({ url, port, cluster });
+  await house.ready;
   say(`
 Nimble Gauge is at  http://127.0.0.1:${port}
 Sign in as          ilka@lowtide.example (lead) or tobin@lowtide.example (technician)
 The other workshop  runa@chandlery.example
 Password for all    wet-hands-9bar
 Ctrl-C stops it. npm run demo -- --fresh starts over.`);
-  await app.ended;
-  await end(0);
+  const { words, code } = await house.ended;
+  console.error(words);
+  await end(code);
 } catch (error) {
   console.error(error.message);
   await end(error.exitCode ?? 1);

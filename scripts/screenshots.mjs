@@ -1,12 +1,12 @@
 import { join } from "node:path";
 import { onSignal, prepare, serve } from "./lib/app.mjs";
-import { chromium, needBuild, needDebian, needModules, root } from "./lib/packages.mjs";
+import { needBrowser, needBuild, needModules, root } from "./lib/packages.mjs";
 import { freePort, openCluster } from "./lib/postgres.mjs";
 import { must } from "./lib/run.mjs";
 
 /** Takes the pictures of docs/screenshots anew, from demo data on a throwaway database. */
 await needModules();
-await needDebian(["chromium"], () => chromium() !== undefined);
+await needBrowser();
 await needBuild();
 const cluster = await openCluster(join(root, ".data", `pictures-${process.pid}`), { throwaway: true });
 let app;

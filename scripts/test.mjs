@@ -1,8 +1,9 @@
 import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { onSignal, prepare, serve } from "./lib/app.mjs";
-import { chromium, needBuild, needDebian, needModules, root } from "./lib/packages.mjs";
+import { needBrowser, needBuild, needModules, root } from "./lib/packages.mjs";
 import { freePort, openCluster } from "./lib/postgres.mjs";
+import { slowness } from "./lib/probe.mjs";
 import { run } from "./lib/run.mjs";
 import { say } from "./lib/say.mjs";
 
@@ -33,7 +34,7 @@ const check = async (name, work) => {
 };
 
 await needModules();
-await needDebian(["chromium"], () => chromium() !== undefined);
+await needBrowser();
 cluster = await openCluster(folder, { throwaway: true });
 
 const bin = (name) => join(root, "node_modules", ".bin", name);
@@ -70,9 +71,17 @@ if (built)
     const port = await freePort();
     app = serve(url, port, { LOG_LEVEL: "silent" });
     await app.ready;
+    const slow = await slowness();
+    if (slow > 1) say(`This machine is busy: deadlines are drawn out ${slow} times.`);
     return run(bin("playwright"), ["test", ...words], {
       cwd: root,
-      env: { ...process.env, BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, TALLY_FILE: tally },
+      env: {
+        ...process.env,
+        BASE_URL: `http://127.0.0.1:${port}`,
+        DATABASE_URL: url,
+        TALLY_FILE: tally,
+        SLOWNESS: String(slow),
+      },
     });
   });
 

@@ -4,13 +4,20 @@ import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
-import { nonceContext } from "./context";
-import { log } from "./log";
+import { addressContext, nonceContext } from "./context";
+import { isDatabaseDown } from "./database-error";
+import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
+import { log, traceOf } from "./log";
 
 /** The web application as Express middleware: security headers, compression, then React Router. Keeps no state. */
 export const app = express();
 
 app.disable("x-powered-by");
+// Whose word counts for where a request came from: nobody’s, unless a proxy is configured ("loopback", an address, or how many hops).
+const proxy = process.env.TRUST_PROXY;
+app.set("trust proxy", proxy ? (/^\d+$/.test(proxy) ? Number(proxy) : proxy) : false);
+app.use(forgetUnread);
+app.use(frontDoor);
 app.use((_request, response, next) => {
   response.locals.nonce = randomBytes(16).toString("base64");
   next();
@@ -46,27 +53,22 @@ app.use(
   createRequestHandler({
     build: () => import("virtual:react-router/server-build"),
     mode: process.env.NODE_ENV,
-    getLoadContext: (_request, response) => {
+    getLoadContext: (request, response) => {
       const context = new RouterContextProvider();
+      context.set(addressContext, request.ip ?? "unknown");
       context.set(nonceContext, response.locals.nonce as string);
       return context;
     },
   }),
 );
 app.use((error: Error, _request: Request, response: Response, _next: NextFunction) => {
-  log.error({ error: error.message }, "request failed");
-  if (!response.headersSent)
-    response.status(500).type("text").send("Something went wrong here. What was saved is safe.");
+  const down = isDatabaseDown(error);
+  if (down) log.warn("the database does not answer");
+  else log.error(traceOf(error), "request failed");
+  if (response.headersSent) response.destroy();
+  else
+    response
+      .status(down ? 503 : 500)
+      .type("text")
+      .send(down ? "The workshop’s records do not answer." : "Something went wrong here. What was saved is safe.");
 });
-
-/** Refuses writes that another site's page sends: the session cookie is Lax, this is the second lock. */
-function sameOriginOnly(request: Request, response: Response, next: NextFunction) {
-  if (request.method === "GET" || request.method === "HEAD") return next();
-  const site = request.get("Sec-Fetch-Site");
-  const origin = request.get("Origin");
-  const same = site
-    ? site === "same-origin" || site === "none"
-    : !origin || URL.parse(origin)?.host === request.get("Host");
-  if (same) next();
-  else response.status(403).type("text").send("This request came from another site and was refused.");
-}

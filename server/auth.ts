@@ -1,15 +1,19 @@
 import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
 import { and, eq, gt, sql } from "drizzle-orm";
-import { type RateLimiterRes, RateLimiterPostgres } from "rate-limiter-flexible";
 import type { SchoolsOf } from "../core/school";
-import { type Database, poolOf } from "../db/client";
+import type { Database } from "../db/client";
 import { onceEach } from "../db/queries/prepared";
-import { type Preferences, account, session, workshop } from "../db/schema";
+import { type Preferences, account, knownDevice, session, workshop } from "../db/schema";
 import { database } from "./database";
+import { forgiven, takeTurn } from "./sign-in-limits";
+import { inTransaction } from "./transaction";
 
 const COOKIE = "ng_session";
 const DAYS = 14;
+/** Tells a device that has signed in before from a stranger’s; opens nothing by itself. */
+const DEVICE = "ng_device";
+const DEVICE_DAYS = 365;
 
 export interface SignedIn {
   id: string;
@@ -26,62 +30,64 @@ export interface SignedIn {
   };
 }
 
-export type SignInResult = { ok: true; cookie: string } | { ok: false; message: string; retryAfter?: number };
-
-let limiter: RateLimiterPostgres | undefined;
-
-/** Ten wrong tries per address and name in ten minutes, then a wait: in the database, so that every process counts alike. */
-function attempts(): RateLimiterPostgres {
-  limiter ??= new RateLimiterPostgres({
-    storeClient: poolOf(database()),
-    points: 10,
-    duration: 600,
-    tableName: "sign_in_attempt",
-    tableCreated: true,
-    keyPrefix: "",
-  });
-  return limiter;
-}
+export type SignInResult = { ok: true; cookies: string[] } | { ok: false; message: string; retryAfter?: number };
 
 // Verified against when there is no such account, so that the answer takes as long either way.
 const nobody = hash(randomBytes(16).toString("hex"));
 
-export async function signIn(email: string, password: string, address: string, secure: boolean): Promise<SignInResult> {
-  const limit = attempts();
-  const key = `${address}:${email.trim().toLowerCase()}`;
-  try {
-    await limit.consume(key);
-  } catch (refused) {
-    const wait = Math.ceil(((refused as RateLimiterRes).msBeforeNext ?? 60_000) / 1000);
-    return {
-      ok: false,
-      message: `Too many tries. Wait ${Math.ceil(wait / 60)} min, then try again.`,
-      retryAfter: wait,
-    };
-  }
+/** @throws when the records do not answer: that is not a wrong password */
+export async function signIn(
+  request: Request,
+  given: { email: string; password: string; address: string },
+): Promise<SignInResult> {
+  const email = given.email.trim().toLowerCase();
+  const secure = new URL(request.url).protocol === "https:";
   const [found] = await database()
     .select({ id: account.id, passwordHash: account.passwordHash, active: account.active })
     .from(account)
-    .where(eq(account.email, email.trim().toLowerCase()));
-  const right = await verify(found?.passwordHash ?? (await nobody), password);
+    .where(eq(account.email, email));
+  const device = cookieIn(request, DEVICE);
+  const known = found && device ? await isKnown(device, found.id) : false;
+  const tried = { email, address: given.address, device: known ? hashOf(device!) : null };
+  const wait = await takeTurn(tried);
+  if (wait > 0)
+    return {
+      ok: false,
+      message: `Too many wrong tries. Wait ${wait < 60 ? `${wait} s` : `${Math.ceil(wait / 60)} min`}, then try again.`,
+      retryAfter: wait,
+    };
+  const right = await verify(found?.passwordHash ?? (await nobody), given.password);
   if (!found || !right || !found.active)
     return { ok: false, message: "Email and password do not match an account here." };
-  await limit.delete(key);
-  const token = randomBytes(32).toString("base64url");
-  await database()
-    .insert(session)
-    .values({ tokenHash: hashOf(token), accountId: found.id, expiresAt: new Date(Date.now() + DAYS * 864e5) });
-  return { ok: true, cookie: cookieOf(token, DAYS * 86400, secure) };
+  await forgiven(tried);
+  const token = newToken();
+  const ownDevice = known ? device! : newToken();
+  await inTransaction(async (tx) => {
+    await tx
+      .insert(session)
+      .values({ tokenHash: hashOf(token), accountId: found.id, expiresAt: new Date(Date.now() + DAYS * 864e5) });
+    if (!known) await tx.insert(knownDevice).values({ tokenHash: hashOf(ownDevice), accountId: found.id });
+  });
+  return {
+    ok: true,
+    cookies: [cookieOf(COOKIE, token, DAYS, secure), cookieOf(DEVICE, ownDevice, DEVICE_DAYS, secure)],
+  };
+}
+
+/** Whether this device has signed in to this account before: what it may try is counted by itself then. */
+async function isKnown(token: string, accountId: string): Promise<boolean> {
+  const [row] = await database()
+    .select({ at: knownDevice.at })
+    .from(knownDevice)
+    .where(and(eq(knownDevice.tokenHash, hashOf(token)), eq(knownDevice.accountId, accountId)));
+  return row !== undefined;
 }
 
 /** Ends the session and returns the cookie that forgets it. */
 export async function signOut(request: Request): Promise<string> {
-  const token = tokenOf(request);
-  if (token)
-    await database()
-      .delete(session)
-      .where(eq(session.tokenHash, hashOf(token)));
-  return cookieOf("", 0, false);
+  const token = cookieIn(request, COOKIE);
+  if (token) await inTransaction((tx) => tx.delete(session).where(eq(session.tokenHash, hashOf(token))));
+  return cookieOf(COOKIE, "", 0, false);
 }
 
 // Asked on every request.
@@ -115,7 +121,7 @@ const sessionQuery = onceEach((db: Database) =>
 );
 
 export async function whoIs(request: Request): Promise<SignedIn | null> {
-  const token = tokenOf(request);
+  const token = cookieIn(request, COOKIE);
   if (!token) return null;
   const [row] = await sessionQuery(database()).execute({ tokenHash: hashOf(token), now: new Date() });
   return row ?? null;
@@ -129,11 +135,13 @@ function hashOf(token: string): string {
   return createHash("sha256").update(token).digest("hex");
 }
 
-function tokenOf(request: Request): string | undefined {
-  const found = new RegExp(`(?:^|;\\s*)${COOKIE}=([\\w-]{20,})`).exec(request.headers.get("Cookie") ?? "");
+const newToken = () => randomBytes(32).toString("base64url");
+
+function cookieIn(request: Request, name: string): string | undefined {
+  const found = new RegExp(`(?:^|;\\s*)${name}=([\\w-]{20,100})(?:;|$)`).exec(request.headers.get("Cookie") ?? "");
   return found?.[1];
 }
 
-function cookieOf(token: string, seconds: number, secure: boolean): string {
-  return `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${seconds}${secure ? "; Secure" : ""}`;
+function cookieOf(name: string, token: string, days: number, secure: boolean): string {
+  return `${name}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${days * 86400}${secure ? "; Secure" : ""}`;
 }

@@ -3,7 +3,7 @@ import { eq } from "drizzle-orm";
 import { type Transaction } from "../db/client";
 import { command } from "../db/schema";
 import type { SignedIn } from "./auth";
-import { database } from "./database";
+import { inTransaction } from "./transaction";
 
 export type Outcome = "done" | "repeated" | "clash";
 
@@ -19,7 +19,7 @@ export async function once(
   write: (tx: Transaction) => Promise<void>,
 ): Promise<Outcome> {
   const payloadHash = createHash("sha256").update(JSON.stringify(payload)).digest("hex");
-  return database().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const fresh = await tx
       .insert(command)
       .values({ id: commandId, workshopId: by.workshop.id, accountId: by.id, kind, payloadHash })

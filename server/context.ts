@@ -3,5 +3,7 @@ import type { SignedIn } from "./auth";
 
 /** Set by the web server for each request, read in loaders, actions and the document. */
 export const nonceContext = createContext<string>("");
+/** Where the request came from: a proxy’s word for it only if one is configured. */
+export const addressContext = createContext<string>("");
 /** The person behind the request; set by the layout's middleware, absent on public pages. */
 export const signedInContext = createContext<SignedIn | null>(null);

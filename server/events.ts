@@ -3,7 +3,7 @@ import pg from "pg";
 import { sql } from "drizzle-orm";
 import type { Transaction } from "../db/client";
 import { eventStream } from "./event-stream";
-import { log } from "./log";
+import { log, traceOf } from "./log";
 
 /**
  * News of changed jobs, between tabs and between processes, over LISTEN/NOTIFY: one listening connection per process.
@@ -45,7 +45,7 @@ async function hear(): Promise<void> {
     await listening;
   } catch (error) {
     listening = undefined;
-    log.warn({ error: (error as Error).message }, "not listening for news");
+    log.warn(traceOf(error), "not listening for news");
     if (news.eventNames().length > 0) setTimeout(() => void hear(), 1000).unref();
   }
 }

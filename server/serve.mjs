@@ -18,7 +18,8 @@ site.use("/assets", compression(), express.static("build/client/assets", still))
 site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { root: "build/client", maxAge: "1h" }));
 site.use(app);
 
-const server = createServer(site);
+// Longer than a photo may take over a poor line; a form’s own limit is shorter.
+const server = createServer({ requestTimeout: 150_000, headersTimeout: 20_000, maxHeaderSize: 16_384 }, site);
 server.on("error", (error) => {
   const taken = error.code === "EADDRINUSE";
   console.error(taken ? `Port ${port} is taken. Choose another: PORT=4181 npm run demo` : error.message);

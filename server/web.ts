@@ -1,10 +1,13 @@
+import type { Submission, SubmissionResult } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { type MiddlewareFunction, type RouterContextProvider, data, redirect } from "react-router";
 import { z } from "zod";
 import { type SignedIn, whoIs } from "./auth";
+import { type Posted, Unread } from "./body";
 import { signedInContext } from "./context";
-import { isDatabaseDown } from "./database";
-import { Refused } from "./jobs/record";
+import { isDatabaseDown } from "./database-error";
+import { misfitOf } from "./form-fields";
+import { Refused } from "./refused";
 import type { Outcome } from "./command";
 
 /** What loaders and actions share: who is asking, and how a form's answer looks. */
@@ -55,36 +58,47 @@ export const id = z.uuid();
 
 export type FormOutcome = "saved" | "invalid" | "refused" | "clash" | "down";
 
+/** One field of what was posted, when it is text. */
+export function fieldOf(posted: Posted, name: string): string {
+  const value = posted instanceof Unread ? null : posted.get(name);
+  return typeof value === "string" ? value : "";
+}
+
+/**
+ * What a form says, understood by its schema; or why not. Nothing but what the schema knows gets as far as the form library.
+ */
+export function submissionOf<S extends z.ZodType>(posted: Posted, schema: S): Understood<z.output<S>> {
+  if (posted instanceof Unread) return { refused: refusal(posted.message), status: posted.status };
+  const misfit = misfitOf(posted, schema);
+  if (misfit) return { refused: refusal(misfit.message, misfit.field), status: misfit.field ? 422 : 400 };
+  return { submission: parseWithZod(posted, { schema }) as Submission<z.output<S>, string[]> };
+}
+
+type Understood<T> =
+  | { submission: Submission<T, string[]>; refused?: undefined; status?: undefined }
+  | { submission?: undefined; refused: SubmissionResult<string[]>; status: number };
+
+/** An answer in the form library’s own shape that echoes nothing. */
+function refusal(message: string, field = ""): SubmissionResult<string[]> {
+  return { status: "error", error: { [field]: [message] } };
+}
+
 /**
  * Answers one form: validates it, runs the write, and says what came of it next to the field it concerns.
  * Nothing is half-saved: the write is one transaction, and a repeat of the same command changes nothing.
  */
 export async function answer<S extends z.ZodType>(
-  form: FormData,
+  posted: Posted,
   schema: S,
   write: (value: z.output<S>) => Promise<Outcome | Response>,
 ) {
-  const submission = parseWithZod(form, { schema });
-  const reply = (outcome: FormOutcome, status: number, errors: Record<string, string[]> = {}) =>
-    data(
-      {
-        outcome,
-        commandId: String(form.get("commandId") ?? ""),
-        intent: String(form.get("intent") ?? ""),
-        result: submission.reply({ formErrors: errors[""] ?? [], fieldErrors: errors }),
-      },
-      { status },
-    );
-  if (submission.status !== "success")
-    return data(
-      {
-        outcome: "invalid" as FormOutcome,
-        commandId: String(form.get("commandId") ?? ""),
-        intent: String(form.get("intent") ?? ""),
-        result: submission.reply(),
-      },
-      { status: 422 },
-    );
+  const said = (outcome: FormOutcome, status: number, result: SubmissionResult<string[]>) =>
+    data({ outcome, commandId: fieldOf(posted, "commandId"), intent: fieldOf(posted, "intent"), result }, { status });
+  const { submission, refused, status } = submissionOf(posted, schema);
+  if (!submission) return said("invalid", status, refused);
+  if (submission.status !== "success") return said("invalid", 422, submission.reply());
+  const reply = (outcome: FormOutcome, code: number, errors: Record<string, string[]> = {}) =>
+    said(outcome, code, submission.reply({ formErrors: errors[""] ?? [], fieldErrors: errors }));
   try {
     const outcome = await write(submission.value);
     if (outcome instanceof Response) return outcome;

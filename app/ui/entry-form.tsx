@@ -18,7 +18,7 @@ export function EntryForm({
   return (
     <Form {...entry.attributes} {...rest} className={className}>
       <input type="hidden" name="intent" value={entry.intent} />
-      <input type="hidden" name="commandId" value={entry.commandId} />
+      <input type="hidden" name="commandId" value={entry.commandId} data-draft={entry.store} />
       {children}
       <FieldError field={entry.errorField} />
     </Form>

@@ -1,3 +1,5 @@
+import { UNREACHABLE } from "./unreachable";
+
 /** Revisions of jobs this page knows of beyond what its loader brought: an answer that came with the news need not be asked for again. */
 const known = new Map<string, number>();
 
@@ -21,17 +23,4 @@ export function unlessAnswered({
   defaultShouldRevalidate: boolean;
 }): boolean {
   return actionResult?.outcome === UNREACHABLE.outcome || actionResult?.view ? false : defaultShouldRevalidate;
-}
-
-const UNREACHABLE = { outcome: "unreachable" } as const;
-
-/** The answer of a page’s action, or that the server was not reached. */
-export async function orUnreachable<T>(serverAction: () => Promise<T>): Promise<T | typeof UNREACHABLE> {
-  try {
-    return await serverAction();
-  } catch (error) {
-    // Only a lost connection is answered here; redirects and refusals of the server go their way.
-    if (!(error instanceof TypeError)) throw error;
-    return UNREACHABLE;
-  }
 }

@@ -1,6 +1,8 @@
+import { useNavigate, useRevalidator } from "react-router";
 import { Button, ButtonLink } from "./button";
+import { useUnreachable, useWhenBack } from "./reach";
 
-export type TroubleKind = "not-found" | "no-database" | "broken";
+export type TroubleKind = "not-found" | "no-database" | "no-connection" | "broken";
 
 const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
   "not-found": {
@@ -18,6 +20,14 @@ const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
       "Try again in a moment. If it stays like this, look whether the database is running.",
     ],
   },
+  "no-connection": {
+    title: "No connection",
+    lines: [
+      "This page could not be loaded: the workshop’s server was not reached.",
+      "What was saved is safe. What you typed and had not saved yet is kept on this device.",
+      "It is tried again as soon as the connection is back. The page before is still there: go back to it.",
+    ],
+  },
   broken: {
     title: "Something went wrong on this page",
     lines: [
@@ -26,6 +36,24 @@ const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
     ],
   },
 };
+
+/** Without a connection loading the page anew would lose it: it is asked for within the application, and by itself. */
+function Back() {
+  const { revalidate } = useRevalidator();
+  const navigate = useNavigate();
+  const lost = useUnreachable();
+  useWhenBack(lost ? true : null, () => void revalidate());
+  return (
+    <>
+      <Button look="main" type="button" onClick={() => void navigate(-1)}>
+        Go back
+      </Button>
+      <Button type="button" onClick={() => void revalidate()}>
+        Try again
+      </Button>
+    </>
+  );
+}
 
 /** A whole page for when a page can't be shown: what happened, what is safe, what to do. */
 export function Trouble({ kind }: { kind: TroubleKind }) {
@@ -38,10 +66,14 @@ export function Trouble({ kind }: { kind: TroubleKind }) {
         <p key={line}>{line}</p>
       ))}
       <div className="flex flex-wrap gap-3">
-        {kind !== "not-found" && (
-          <form method="get">
-            <Button look="main">Try again</Button>
-          </form>
+        {kind === "no-connection" ? (
+          <Back />
+        ) : (
+          kind !== "not-found" && (
+            <form method="get">
+              <Button look="main">Try again</Button>
+            </form>
+          )
         )}
         <ButtonLink to="/" reloadDocument>
           To the bench

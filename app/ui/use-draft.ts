@@ -1,6 +1,7 @@
-import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
-import { useLocation, useNavigation } from "react-router";
+import { type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useLocation, useNavigation, useSubmit } from "react-router";
 import { v7 as uuidv7 } from "uuid";
+import { useWhenBack } from "./reach";
 
 interface Draft {
   commandId: string;
@@ -18,7 +19,8 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   const sentValues = useRef<Record<string, string> | null>(null);
   const store = `draft:${key}`;
 
-  useEffect(() => {
+  // Before anything can be pressed: a form sent with another id than its draft’s would be another record.
+  useLayoutEffect(() => {
     const kept = read(store);
     // The server's id serves pages without scripts; with them, every form on the page has one of its own.
     if (!kept || !form.current) return setCommandId(uuidv7());
@@ -83,7 +85,21 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   /** The id is used up by something else: keep the words, change the id. */
   const renew = useCallback(() => setCommandId(uuidv7()), []);
 
-  return { commandId, keep, sent, done, forget, renew };
+  return { commandId, store, keep, sent, done, forget, renew };
+}
+
+/**
+ * Runs in the document before any script of the application: a form sent by hand so early carries its draft’s id as well, so that what
+ * was saved already and is sent again stays one record.
+ */
+export const DRAFT_IDS = `for(const i of document.querySelectorAll("input[data-draft]"))try{const k=JSON.parse(localStorage.getItem(i.dataset.draft));if(k&&typeof k.commandId=="string"&&Object.keys(k.values).length)i.value=k.commandId}catch{}`;
+
+/** A form whose sending reached nobody is sent again, as it stands, when the connection is back. */
+export function useSentWhenBack(form: RefObject<HTMLFormElement | null>, answer: { outcome?: string } | undefined) {
+  const submit = useSubmit();
+  useWhenBack(answer?.outcome === "unreachable" ? answer : null, () => {
+    if (form.current) void submit(form.current);
+  });
 }
 
 /** For a form that stays on its page: the draft goes when the answer says that it was saved. */

@@ -1,6 +1,7 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { useEffect, useRef } from "react";
-import { useActionData, useFetcher } from "react-router";
+import { type FormEvent, useEffect, useRef } from "react";
+import { type FormEncType, useActionData, useFetcher } from "react-router";
+import { useWhenBack } from "./reach";
 import { useDraft } from "./use-draft";
 
 /** What a page’s action answers to one of its forms. */
@@ -10,24 +11,22 @@ export interface EntryAnswer {
   result?: SubmissionResult<string[]>;
 }
 
-const UNREACHABLE =
-  "Not saved: no connection to the workshop’s server. What you typed is kept here. Send it again when you are back in reach.";
-
 /**
  * One form of a page with several: sent without leaving the page, its errors beside its fields, what is typed kept until it is saved.
  *
- * @param key what the draft belongs to, beside the job: the intent and, for corrections, the line
+ * @param of what it belongs to: a job, the kit
+ * @param key what the draft belongs to, beside that: the intent and, for corrections, the line
  */
 export function useEntry(
   intent: string,
-  jobId: string,
+  of: string,
   newId: string,
   { key = intent, onSaved }: { key?: string; onSaved?: (answer: EntryAnswer) => void } = {},
 ) {
   const fetcher = useFetcher<EntryAnswer>();
   const posted = useActionData<EntryAnswer>();
   const ref = useRef<HTMLFormElement>(null);
-  const draft = useDraft(ref, `${jobId}:${key}`, newId);
+  const draft = useDraft(ref, `${of}:${key}`, newId);
   const answer = fetcher.data ?? (posted?.intent === intent ? posted : undefined);
   const result = answer?.result;
   const [form, fields] = useForm<Record<string, string>>({ id: key, lastResult: result ?? null });
@@ -43,7 +42,18 @@ export function useEntry(
     if (answer.outcome === "clash") draft.renew();
   }, [answer, draft, onSaved]);
 
-  const formErrors = answer?.outcome === "unreachable" ? [UNREACHABLE] : form.errors;
+  // What reached nobody goes out again by itself, the same command, once somebody answers.
+  const sent = useRef<{ body: FormData; encType: FormEncType } | null>(null);
+  useWhenBack(answer?.outcome === "unreachable" ? answer : null, () => {
+    if (sent.current) void fetcher.submit(sent.current.body, { method: "post", encType: sent.current.encType });
+  });
+  const onSubmit = (event: FormEvent<HTMLFormElement>) => {
+    const { submitter } = event.nativeEvent as SubmitEvent;
+    const encType = event.currentTarget.enctype as FormEncType;
+    sent.current = { body: new FormData(event.currentTarget, submitter), encType };
+    draft.sent();
+  };
+
   return {
     Form: fetcher.Form,
     fields: fields as Record<string, (typeof fields)[string]>,
@@ -53,8 +63,9 @@ export function useEntry(
       const errors = result?.error?.[name];
       return { id: `${key}-${name}`, errorId: `${key}-${name}-error`, name, errors: errors ?? undefined };
     },
-    errorField: { id: `${key}-form`, errorId: `${key}-form-error`, name: "", errors: formErrors },
+    errorField: { id: `${key}-form`, errorId: `${key}-form-error`, name: "", errors: form.errors },
     commandId: draft.commandId,
+    store: draft.store,
     attributes: {
       method: "post" as const,
       id: form.id,
@@ -62,7 +73,7 @@ export function useEntry(
       ref,
       onInput: draft.keep,
       onChange: draft.keep,
-      onSubmit: draft.sent,
+      onSubmit,
     },
     intent,
   };

@@ -11,6 +11,9 @@ export interface Shown {
 /** Pages showing this very job look soon; others gather what happens meanwhile. ms */
 const SOON = 250;
 const GATHERED = 1500;
+/** Before a stream that was refused is asked for again, ms, doubled each time. */
+const PAUSE = 1000;
+const LONGEST_PAUSE = 30_000;
 
 /** Loads the page's data again whenever the server says that something in it has changed. */
 export function useNews(href: string, shown: Shown | null) {
@@ -34,9 +37,27 @@ export function useNews(href: string, shown: Shown | null) {
   });
 
   useEffect(() => {
-    const source = new EventSource(href);
-    source.addEventListener("changed", (event) => changed(String(event.data)));
+    let source: EventSource;
+    let again: ReturnType<typeof setTimeout> | undefined;
+    let pause = PAUSE;
+    const open = () => {
+      source = new EventSource(href);
+      source.addEventListener("changed", (event) => changed(String(event.data)));
+      source.addEventListener("open", () => {
+        // What happened while nobody listened is unknown.
+        if (pause > PAUSE) changed("");
+        pause = PAUSE;
+      });
+      source.addEventListener("error", () => {
+        // A lost line is taken up again by the browser; an answer that is no stream is final for it, but not for us.
+        if (source.readyState !== EventSource.CLOSED) return;
+        again = setTimeout(open, pause);
+        pause = Math.min(LONGEST_PAUSE, 2 * pause);
+      });
+    };
+    open();
     return () => {
+      clearTimeout(again);
       source.close();
       if (waiting.current) clearTimeout(waiting.current.timer);
       waiting.current = null;

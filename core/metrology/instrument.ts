@@ -22,6 +22,22 @@ export interface Instrument {
   readonly dueOn?: string | null;
 }
 
+type Stated = Omit<Instrument, "corrections"> & { readonly corrections?: Instrument["corrections"] | null | undefined };
+
+/**
+ * Whether the figures stated of an instrument can be worked with at all: finite, a scale that rises, a step and an error above or at 0.
+ * What a form let in once, or a hand in the database, is not taken on trust.
+ */
+export function isUsable({ lowest, highest, resolution, error, repeatability, corrections }: Stated): boolean {
+  const finite = (...figures: unknown[]) => figures.every((x) => typeof x === "number" && Number.isFinite(x));
+  const span = highest - lowest;
+  if (!finite(lowest, highest, resolution, repeatability, span) || !(span > 0)) return false;
+  if (!(resolution > 0 && resolution <= span && repeatability >= 0 && repeatability <= span)) return false;
+  const stated = maximumError(error, lowest, highest);
+  if (!finite(stated) || stated < 0 || (error.form === "certificate" && !(error.k > 0 && error.k < 100))) return false;
+  return (corrections ?? []).every(([at, add]) => finite(at, add));
+}
+
 /** Where a pressure gauge sits, and what must be added for the pressure at the group. */
 export interface GaugePlace {
   readonly place: "group" | "pump";

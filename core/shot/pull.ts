@@ -111,6 +111,21 @@ export interface PullProblem {
   readonly unusual?: boolean;
 }
 
+/** Outside these no shot, machine or grinder is: marks, seconds, °C, bar, g, ml. Wider than anything of the trade. */
+const POSSIBLE = {
+  setting: [-1000, 10_000],
+  amount: [-1000, 1000],
+  preInfusion: [0, 180],
+  pause: [0, 180],
+  setPoint: [50, 140],
+  peak: [0, 25],
+  plateau: [0, 25],
+  firstDrop: [0, 180],
+  atStop: [0, 400],
+  volume: [0, 1000],
+  waterIn: [0, 2000],
+} as const;
+
 /** What can’t be, and what is asked about. @param today ISO day */
 export function problemsOf(pull: Pull, today: string): PullProblem[] {
   const found: PullProblem[] = [];
@@ -118,6 +133,14 @@ export function problemsOf(pull: Pull, today: string): PullProblem[] {
   const odd = (field: PullProblem["field"], message: string) => found.push({ field, message, unusual: true });
   const { dose, seconds, firstDrop, tds, preInfusion, pause } = pull;
   const inCup = pull.yield;
+  for (const [field, [least, most]] of Object.entries(POSSIBLE) as [
+    keyof typeof POSSIBLE,
+    readonly [number, number],
+  ][]) {
+    const value = pull[field];
+    if (value !== undefined && !(value >= least && value <= most)) no(field, `From ${least} to ${most}.`);
+  }
+  if (!(pull.grinder.step > 0 && pull.grinder.step <= 100)) no("setting", "A grinder’s step is above 0, 100 at most.");
 
   if (!(dose > 0)) no("dose", "Nothing was dosed: a shot has coffee in it.");
   else if (dose > 60) no("dose", `No basket holds ${dose} g. Was it ${(dose / 10).toFixed(1)} g?`);

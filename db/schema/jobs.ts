@@ -20,6 +20,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import { bounded, boundedInside } from "./bounds";
 import { account, workshop } from "./people";
 import { specVersion } from "./specs";
 import { instrument, machine } from "./register";
@@ -68,6 +69,9 @@ export const job = pgTable(
   (t) => [
     index("job_machine").on(t.machineId, t.startedAt.desc()),
     index("job_open").on(t.workshopId, t.state, t.startedAt),
+    bounded("job_revision", t.revision, 0, 1_000_000_000),
+    boundedInside("job_tolerance", t.tolerance),
+    boundedInside("job_learnt", t.learnt),
   ],
 );
 
@@ -108,7 +112,12 @@ export const photo = pgTable(
     size: integer().notNull(),
     data: bytes().notNull(),
   },
-  (t) => [index("photo_job").on(t.jobId)],
+  (t) => [
+    index("photo_job").on(t.jobId),
+    bounded("photo_width", t.width, 1, 20_000),
+    bounded("photo_height", t.height, 1, 20_000),
+    bounded("photo_size", t.size, 1, 4_194_304),
+  ],
 );
 
 /** A task ticked or a hard stop confirmed. */
@@ -128,7 +137,11 @@ export const entry = pgTable(
     unit: text().notNull().default(""),
     supersedes: uuid(),
   },
-  (t) => [index("entry_job").on(t.jobId, t.at), uniqueIndex("entry_superseded_once").on(t.supersedes)],
+  (t) => [
+    index("entry_job").on(t.jobId, t.at),
+    uniqueIndex("entry_superseded_once").on(t.supersedes),
+    boundedInside("entry_value", t.value),
+  ],
 );
 
 /**
@@ -189,7 +202,19 @@ export const reading = pgTable(
     supersedes: uuid(),
     reason: text().notNull().default(""),
   },
-  (t) => [index("reading_job").on(t.jobId, t.sequence), uniqueIndex("reading_superseded_once").on(t.supersedes)],
+  (t) => [
+    index("reading_job").on(t.jobId, t.sequence),
+    uniqueIndex("reading_superseded_once").on(t.supersedes),
+    bounded("reading_sequence", t.sequence, 1, 100_000),
+    bounded("reading_to_group", t.toGroup, -20, 20),
+    bounded("reading_to_group_u", t.toGroupU, 0, 10),
+    bounded("reading_indicated", t.indicated, -1000, 1_000_000),
+    bounded("reading_value", t.value, -1000, 1_000_000),
+    bounded("reading_u", t.u, 0, 1_000_000),
+    bounded("reading_u_common", t.uCommon, 0, 1_000_000),
+    boundedInside("reading_budget", t.budget),
+    boundedInside("reading_detail", t.detail),
+  ],
 );
 
 export const adjustment = pgTable(
@@ -206,7 +231,13 @@ export const adjustment = pgTable(
     supersedes: uuid(),
     reason: text().notNull().default(""),
   },
-  (t) => [index("adjustment_job").on(t.jobId, t.sequence), uniqueIndex("adjustment_superseded_once").on(t.supersedes)],
+  (t) => [
+    index("adjustment_job").on(t.jobId, t.sequence),
+    uniqueIndex("adjustment_superseded_once").on(t.supersedes),
+    bounded("adjustment_sequence", t.sequence, 1, 100_000),
+    bounded("adjustment_amount", t.amount, -10_000, 10_000),
+    bounded("adjustment_advised", t.advised, -10_000, 10_000),
+  ],
 );
 
 /** The engine's fault, taken by the technician as the end of adjusting. */

@@ -1,5 +1,6 @@
 import { LOOP_IDS } from "../../core/loop";
 import { doublePrecision, index, integer, pgTable, primaryKey, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { bounded } from "./bounds";
 import { machine, model } from "./register";
 
 /** What a knob’s response is taken to be when a job begins, and whom it was learnt from. */
@@ -34,6 +35,9 @@ export const response = pgTable(
     primaryKey({ columns: [t.jobId, t.loop] }),
     index("response_model").on(t.modelId, t.loop, t.machineId),
     index("response_machine").on(t.machineId, t.loop),
+    bounded("response_value", t.value, -100_000, 100_000),
+    bounded("response_sd", t.sd, 1e-9, 100_000),
+    bounded("response_moves", t.moves, 0, 100_000),
   ],
 );
 
@@ -53,7 +57,13 @@ export const machineResponse = pgTable(
     jobs: integer().notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
   },
-  (t) => [primaryKey({ columns: [t.machineId, t.loop] }), index("machine_response_model").on(t.modelId, t.loop, t.at)],
+  (t) => [
+    primaryKey({ columns: [t.machineId, t.loop] }),
+    index("machine_response_model").on(t.modelId, t.loop, t.at),
+    bounded("machine_response_weight", t.weight, 0, 1e24),
+    bounded("machine_response_weighted", t.weighted, -1e24, 1e24),
+    bounded("machine_response_jobs", t.jobs, 0, 1_000_000),
+  ],
 );
 
 /** The hierarchical prior of a model’s knob, worked out again whenever one of its machines has shown more. */
@@ -70,5 +80,11 @@ export const modelResponse = pgTable(
     machines: integer().notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
   },
-  (t) => [primaryKey({ columns: [t.modelId, t.loop] })],
+  (t) => [
+    primaryKey({ columns: [t.modelId, t.loop] }),
+    bounded("model_response_mean", t.mean, -100_000, 100_000),
+    bounded("model_response_sd", t.sd, 0, 100_000),
+    bounded("model_response_between", t.between, 0, 100_000),
+    bounded("model_response_machines", t.machines, 0, 1_000_000_000),
+  ],
 );

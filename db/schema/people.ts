@@ -69,6 +69,19 @@ export const session = pgTable(
   (t) => [index("session_account").on(t.accountId)],
 );
 
+/** Devices that have signed in to an account: somebody else’s wrong tries do not hold them up. */
+export const knownDevice = pgTable(
+  "known_device",
+  {
+    tokenHash: text().primaryKey(),
+    accountId: uuid()
+      .notNull()
+      .references(() => account.id),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [index("known_device_account").on(t.accountId)],
+);
+
 /** Wrong tries at signing in, counted by rate-limiter-flexible: its columns, made here so that no two requests make them at once. */
 export const signInAttempt = pgTable("sign_in_attempt", {
   key: varchar({ length: 255 }).primaryKey(),

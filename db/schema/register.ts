@@ -1,8 +1,10 @@
 import type { KindId, ModelCard } from "../../core/kind";
 import { INSTRUMENT_QUANTITIES } from "../../core/loop";
 import type { ErrorStatement } from "../../core/metrology";
+import { sql } from "drizzle-orm";
 import {
   boolean,
+  check,
   date,
   doublePrecision,
   index,
@@ -13,51 +15,73 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import { bounded, boundedInside } from "./bounds";
 import { workshop } from "./people";
 
 /** What the workshop works on and with: models, owners' machines at their sites, and the kit. */
 
-export const model = pgTable("model", {
-  id: uuid().primaryKey(),
-  workshopId: uuid()
-    .notNull()
-    .references(() => workshop.id),
-  maker: text().notNull(),
-  name: text().notNull(),
-  kind: text().$type<KindId>().notNull(),
-  /** Bar per turn to begin with, and its spread. */
-  opvResponse: doublePrecision().notNull(),
-  opvResponseSd: doublePrecision().notNull(),
-  opvRaises: text({ enum: ["clockwise", "anticlockwise"] }).notNull(),
-  /** Rating plate, hydraulics, what is permitted: what of it differs from the kind's usual. */
-  card: jsonb().$type<Partial<ModelCard>>().notNull().default({}),
-});
+export const model = pgTable(
+  "model",
+  {
+    id: uuid().primaryKey(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    maker: text().notNull(),
+    name: text().notNull(),
+    kind: text().$type<KindId>().notNull(),
+    /** Bar per turn to begin with, and its spread. */
+    opvResponse: doublePrecision().notNull(),
+    opvResponseSd: doublePrecision().notNull(),
+    opvRaises: text({ enum: ["clockwise", "anticlockwise"] }).notNull(),
+    /** Rating plate, hydraulics, what is permitted: what of it differs from the kind's usual. */
+    card: jsonb().$type<Partial<ModelCard>>().notNull().default({}),
+  },
+  (t) => [
+    bounded("model_opv_response", t.opvResponse, 0.1, 10),
+    bounded("model_opv_response_sd", t.opvResponseSd, 0.01, 5),
+    boundedInside("model_card", t.card),
+  ],
+);
 
-export const owner = pgTable("owner", {
-  id: uuid().primaryKey(),
-  workshopId: uuid()
-    .notNull()
-    .references(() => workshop.id),
-  name: text().notNull(),
-  /** Phone or address, as the workshop keeps it. */
-  contact: text().notNull().default(""),
-});
+export const owner = pgTable(
+  "owner",
+  {
+    id: uuid().primaryKey(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    name: text().notNull(),
+    /** Phone or address, as the workshop keeps it. */
+    contact: text().notNull().default(""),
+  },
+  // One of a name, however many register a machine of theirs at once.
+  (t) => [uniqueIndex("owner_name").on(t.workshopId, sql`lower(${t.name})`)],
+);
 
-export const site = pgTable("site", {
-  id: uuid().primaryKey(),
-  workshopId: uuid()
-    .notNull()
-    .references(() => workshop.id),
-  ownerId: uuid()
-    .notNull()
-    .references(() => owner.id),
-  name: text().notNull(),
-  town: text().notNull(),
-  /** Metres above the sea: decides at what temperature water boils. */
-  altitude: doublePrecision().notNull().default(0),
-  /** What is known of the water, in words: softened, well, mains. */
-  water: text().notNull().default(""),
-});
+export const site = pgTable(
+  "site",
+  {
+    id: uuid().primaryKey(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    ownerId: uuid()
+      .notNull()
+      .references(() => owner.id),
+    name: text().notNull(),
+    town: text().notNull(),
+    /** Metres above the sea: decides at what temperature water boils. */
+    altitude: doublePrecision().notNull().default(0),
+    /** What is known of the water, in words: softened, well, mains. */
+    water: text().notNull().default(""),
+  },
+  (t) => [
+    uniqueIndex("site_name").on(t.ownerId, sql`lower(${t.name})`),
+    // What the standard atmosphere describes.
+    bounded("site_altitude", t.altitude, -500, 5000),
+  ],
+);
 
 export const machine = pgTable(
   "machine",
@@ -86,11 +110,13 @@ export const machine = pgTable(
     search: text().notNull().default(""),
   },
   (t) => [
-    uniqueIndex("machine_serial").on(t.workshopId, t.serial),
+    uniqueIndex("machine_serial").on(t.workshopId, sql`lower(${t.serial})`),
     index("machine_site").on(t.siteId),
     index("machine_model").on(t.modelId),
     index("machine_search").using("gin", t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),
+    bounded("machine_gauge_to_group", t.gaugeToGroup, -20, 20),
+    bounded("machine_gauge_to_group_u", t.gaugeToGroupU, 0, 10),
   ],
 );
 
@@ -120,5 +146,18 @@ export const instrument = pgTable(
     inKit: boolean().notNull().default(true),
     position: integer().notNull().default(0),
   },
-  (t) => [index("instrument_workshop").on(t.workshopId), index("instrument_machine").on(t.machineId)],
+  (t) => [
+    index("instrument_workshop").on(t.workshopId),
+    index("instrument_machine").on(t.machineId),
+    bounded("instrument_lowest", t.lowest, -300, 100_000),
+    bounded("instrument_highest", t.highest, -300, 100_000),
+    check("instrument_span", sql`${t.lowest} < ${t.highest}`),
+    check("instrument_resolution", sql`${t.resolution} > 0 and ${t.resolution} <= ${t.highest} - ${t.lowest}`),
+    check(
+      "instrument_repeatability",
+      sql`${t.repeatability} >= 0 and ${t.repeatability} <= ${t.highest} - ${t.lowest}`,
+    ),
+    boundedInside("instrument_error", t.error, 100_000),
+    boundedInside("instrument_corrections", t.corrections, 100_000),
+  ],
 );

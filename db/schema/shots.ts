@@ -13,6 +13,7 @@ import {
 import { LOOP_IDS } from "../../core/loop";
 import type { Pull } from "../../core/shot";
 import { job, record } from "./jobs";
+import { bounded, boundedInside } from "./bounds";
 import { machine } from "./register";
 
 /** Calibration shots, the clock they are timed with, and the programmes of the buttons. All append-only; the database refuses else. */
@@ -39,7 +40,14 @@ export const shot = pgTable(
     supersedes: uuid(),
     reason: text().notNull().default(""),
   },
-  (t) => [index("shot_job").on(t.jobId, t.sequence), uniqueIndex("shot_superseded_once").on(t.supersedes)],
+  (t) => [
+    index("shot_job").on(t.jobId, t.sequence),
+    uniqueIndex("shot_superseded_once").on(t.supersedes),
+    bounded("shot_sequence", t.sequence, 1, 100_000),
+    boundedInside("shot_pull", t.pull),
+    bounded("shot_u_dose", t.uDose, 0, 1000),
+    bounded("shot_u_yield", t.uYield, 0, 1000),
+  ],
 );
 
 /** One tap of a shot’s clock. Each thing is tapped once. */
@@ -81,5 +89,14 @@ export const programme = pgTable(
     /** The machine was set back to its factory values before it was taught. */
     afterReset: boolean().notNull().default(false),
   },
-  (t) => [uniqueIndex("programme_once").on(t.jobId, t.loop), index("programme_machine").on(t.machineId, t.at.desc())],
+  (t) => [
+    uniqueIndex("programme_once").on(t.jobId, t.loop),
+    index("programme_machine").on(t.machineId, t.at.desc()),
+    bounded("programme_target", t.target, 0, 10_000),
+    bounded("programme_mean", t.mean, -1000, 1_000_000),
+    bounded("programme_sd", t.sd, 0, 1_000_000),
+    bounded("programme_shots", t.shots, 1, 100_000),
+    bounded("programme_setting", t.setting, -100_000, 100_000),
+    bounded("programme_dose", t.dose, 0, 1000),
+  ],
 );

@@ -1,5 +1,6 @@
 import { integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { SpecLine } from "../../core/spec";
+import { bounded, boundedInside } from "./bounds";
 import { account, workshop } from "./people";
 
 /** Spec cards: a card has versions, a version never changes, a job pins one. */
@@ -33,5 +34,9 @@ export const specVersion = pgTable(
     by: uuid().references(() => account.id),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
-  (t) => [uniqueIndex("spec_version_number").on(t.cardId, t.version)],
+  (t) => [
+    uniqueIndex("spec_version_number").on(t.cardId, t.version),
+    bounded("spec_version_version", t.version, 1, 100_000),
+    boundedInside("spec_version_lines", t.lines),
+  ],
 );

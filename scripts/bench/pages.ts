@@ -9,6 +9,7 @@ import { DEMO_PASSWORD } from "../../db/seed/people";
 import { findQuery, wordsOf } from "../../db/queries/register";
 import { type Filled, fill, fillRegister, startClocks } from "./fill";
 import { type Latencies, load, ms, table } from "./measure";
+import { BROWSER } from "../lib/packages.mjs";
 
 /** Pages and saving, each beside the bare SQL it needs, on 1,000 machines with ten jobs each. */
 
@@ -244,7 +245,7 @@ console.log(
   `\nServer time in ms, 10,000 machines in the register, ${OPEN} open jobs each with a clock\n${table(moreRows)}`,
 );
 
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+const browser = await chromium.launch({ executablePath: BROWSER, args: ["--no-sandbox", "--disable-gpu"] });
 const sizes = [["", "script, kB gzip", "files"]];
 for (const [name, path] of [
   ["bench", "/"],

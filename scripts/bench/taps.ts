@@ -6,6 +6,7 @@ import { DEMO_PASSWORD } from "../../db/seed/people";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { type Shot, USUAL_GRINDER, dialIn, recipeFor } from "../../core/shot";
 import { ms, table } from "./measure";
+import { BROWSER } from "../lib/packages.mjs";
 
 /** How soon the page answers a tap on the shot clock: Interaction to Next Paint, as the browser itself measures it. */
 
@@ -14,7 +15,7 @@ const db = connect(process.env.DATABASE_URL!);
 const SERIAL = "NTB-10233";
 const ROUNDS = 15;
 
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+const browser = await chromium.launch({ executablePath: BROWSER, args: ["--no-sandbox", "--disable-gpu"] });
 const page = await browser.newPage({ baseURL: base, viewport: { width: 390, height: 844 }, hasTouch: true });
 await page.goto("/sign-in");
 await page.getByLabel("Email").fill("ilka@lowtide.example");

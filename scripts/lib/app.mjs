@@ -25,10 +25,13 @@ export function serve(url, port, env = {}) {
       reject(Object.assign(new Error(`The application ended (${code}).`), { exitCode: code })),
     );
   });
-  const ended = new Promise((resolve) => child.once("exit", resolve));
+  const ended = new Promise((resolve) => child.once("exit", (code, signal) => resolve(code ?? signal)));
+  // Asked for or not: an application that ends before it is ready is heard of through `ended` too.
+  ready.catch(() => {});
   return {
     ready,
     ended,
+    pid: child.pid,
     async stop() {
       if (child.exitCode === null && child.signalCode === null) child.kill("SIGTERM");
       await ended;

@@ -5,15 +5,31 @@ declare module "*/lib/app.mjs" {
     url: string,
     port: number,
     env?: Record<string, string>,
-  ): { ready: Promise<unknown>; ended: Promise<unknown>; stop(): Promise<void> };
+  ): { ready: Promise<unknown>; ended: Promise<unknown>; pid: number; stop(): Promise<void> };
 }
 declare module "*/lib/packages.mjs" {
   export const root: string;
+  export const BROWSER: string;
 }
 declare module "*/lib/postgres.mjs" {
+  export interface Cluster {
+    ensure(database: string): string;
+    url(database: string): string;
+    alive(): boolean;
+    pid(): number;
+    halt(): void;
+    start(): Promise<void>;
+    stop(): void;
+  }
   export function freePort(): Promise<number>;
-  export function openCluster(
-    folder: string,
-    options?: { throwaway?: boolean },
-  ): Promise<{ ensure(database: string): string; halt(): void; start(): Promise<void>; stop(): void }>;
+  export function openCluster(folder: string, options?: { throwaway?: boolean }): Promise<Cluster>;
+}
+declare module "*/lib/supervise.mjs" {
+  import type { Cluster } from "*/lib/postgres.mjs";
+  export function supervise(what: { url: string; port: number; env?: Record<string, string>; cluster?: Cluster }): {
+    ready: Promise<void>;
+    ended: Promise<{ words: string; code: number }>;
+    readonly pid: number | undefined;
+    stop(): Promise<void>;
+  };
 }

@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from "node:child_process";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { chownSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
@@ -57,12 +57,40 @@ class Cluster {
     });
   }
 
-  running() {
-    return this.call("pg_ctl", ["-D", this.data, "status"]).status === 0;
+  /** Like {@link call}, without standing in the way of whatever else goes on. */
+  async callBeside(program, args) {
+    return new Promise((resolve) => {
+      const child = spawn(join(this.bin, program), args, {
+        ...this.as,
+        cwd: "/",
+        stdio: "ignore",
+        env: { PATH: process.env.PATH, LC_ALL: "C.UTF-8" },
+      });
+      child.once("error", () => resolve(1));
+      child.once("exit", (code) => resolve(code ?? 1));
+    });
   }
 
-  ready() {
-    return this.call("pg_isready", ["-q", "-h", "127.0.0.1", "-p", String(this.state.port)]).status === 0;
+  async running() {
+    return (await this.callBeside("pg_ctl", ["-D", this.data, "status"])) === 0;
+  }
+
+  async ready() {
+    return (await this.callBeside("pg_isready", ["-q", "-h", "127.0.0.1", "-p", String(this.state.port)])) === 0;
+  }
+
+  /** Whether its first process lives: cheap enough to ask all the time. */
+  alive() {
+    try {
+      return alive(this.pid());
+    } catch {
+      return false;
+    }
+  }
+
+  /** Its first process. @throws when it left no note of one */
+  pid() {
+    return Number(readFileSync(join(this.data, "postmaster.pid"), "utf8").split("\n")[0]);
   }
 
   create() {
@@ -105,13 +133,14 @@ class Cluster {
       rmSync(this.data, { recursive: true, force: true });
       this.create();
     }
-    if (this.running() && this.ready()) {
+    if ((await this.running()) && (await this.ready())) {
       // Left over from a run that was killed: it is ours to stop now.
       if (!alive(this.state.owner)) this.take();
       return;
     }
     // The same port as last time if it is free: whoever waits for the database finds it again.
-    const port = await freePort(this.state.port).catch(() => freePort());
+    // Started again for those who use it now: nowhere else would do.
+    const port = this.started ? this.state.port : await freePort(this.state.port).catch(() => freePort());
     this.note({ port });
     const settings = [
       "listen_addresses=127.0.0.1",
@@ -121,22 +150,12 @@ class Cluster {
     ];
     const options = settings.map((s) => `-c ${s}`).join(" ");
     for (let attempt = 0; attempt < 20; attempt++) {
-      this.call("pg_ctl", [
-        "-D",
-        this.data,
-        "-l",
-        join(this.data, "server.log"),
-        "-o",
-        options,
-        "-w",
-        "-t",
-        "20",
-        "start",
-      ]);
-      if (this.running() && this.ready()) return this.take();
+      const log = join(this.data, "server.log");
+      await this.callBeside("pg_ctl", ["-D", this.data, "-l", log, "-o", options, "-w", "-t", "20", "start"]);
+      if ((await this.running()) && (await this.ready())) return this.take();
       await wait(500);
     }
-    stop(`The database does not start. Its log: ${join(this.data, "server.log")}`);
+    throw new Error(`The database does not start. Its log: ${join(this.data, "server.log")}`);
   }
 
   take() {

@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { type Page, chromium } from "@playwright/test";
 import { DEMO_PASSWORD } from "../../db/seed/people";
+import { BROWSER } from "../lib/packages.mjs";
 
 /** One picture of each main view. Words after the command pick views by name. */
 
@@ -77,7 +78,7 @@ const VIEWS: readonly View[] = [
 ];
 
 mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu"] });
+const browser = await chromium.launch({ executablePath: BROWSER, args: ["--no-sandbox", "--disable-gpu"] });
 for (const view of VIEWS) {
   if (wanted.length > 0 && !wanted.some((w) => view.name.includes(w))) continue;
   const context = await browser.newContext({

@@ -2,6 +2,7 @@ import { LRUCache } from "lru-cache";
 import { stationInHand } from "../../core/sheet";
 import { openJobs, standingRows } from "../../db/queries/jobs";
 import { database } from "../database";
+import { log, traceOf } from "../log";
 import { runOf, summarise } from "./events";
 import { standOf } from "./stand";
 
@@ -23,15 +24,37 @@ export async function tilesOf(workshopId: string, now = Date.now()) {
   const missing = jobs.filter((job) => !progress.has(job.id)).map((job) => job.id);
   if (missing.length > 0)
     for (const row of await standingRows(database(), missing)) {
-      const made = progressOf(row);
+      const made = unlessBroken(() => progressOf(row));
+      if (!made) continue;
       known.set(`${row.id} ${row.revision}`, made);
       progress.set(row.id, made);
     }
-  const tiles = jobs.flatMap(({ id, maker, model, site }) => {
+  const tiles = jobs.map(({ id, maker, model, site }) => {
     const at = progress.get(id);
-    return at ? [{ jobId: id, model: `${maker} ${model}`, site, now: at.now, ...standsAt(at, now) }] : [];
+    const stands = at && unlessBroken(() => standsAt(at, now));
+    return { jobId: id, model: `${maker} ${model}`, site, now: at?.now ?? null, ...(stands ?? UNKNOWN) };
   });
   return tiles.sort((a, b) => rankOf(a) - rankOf(b));
+}
+
+/** A job whose records make no sense keeps its place on the bench, and takes no other down with it. */
+const UNKNOWN: ReturnType<typeof standsAt> = {
+  inHand: "This sheet can’t be worked out",
+  needs: "",
+  until: null,
+  clocks: [],
+  due: null,
+  done: 0,
+  of: 1,
+};
+
+function unlessBroken<T>(work: () => T): T | null {
+  try {
+    return work();
+  } catch (error) {
+    log.error(traceOf(error), "a job could not be worked out");
+    return null;
+  }
 }
 
 /** Ready for hands first, in the order the jobs came; then whatever is due soonest. */

@@ -8,7 +8,8 @@ import type { SheetRow } from "../../db/queries/jobs";
 import { warmUpTimes } from "../../db/queries/warm-up";
 import { timer } from "../../db/schema";
 import { analysisOf } from "./analysis";
-import { Refused, type Target, inJob, keys } from "./record";
+import { type Target, inJob, keys } from "./record";
+import { Refused } from "../refused";
 import type { Stand } from "./stand";
 import { taskOf } from "./task-of";
 

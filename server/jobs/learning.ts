@@ -73,6 +73,8 @@ type ShownRow = Omit<typeof response.$inferInsert, "modelId" | "at"> & { at: Dat
 
 /** One more thing shown: kept, added to its machine’s figure, and its model’s prior worked out again. */
 export async function learnFrom(tx: Transaction, of: ModelRow, shown: ShownRow): Promise<void> {
+  // One signature after the other where they teach the same model: each works its prior out from all before it.
+  await tx.select({ id: model.id }).from(model).where(eq(model.id, of.id)).for("no key update");
   const kept = await tx
     .insert(response)
     .values({ ...shown, modelId: of.id })

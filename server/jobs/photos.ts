@@ -1,7 +1,8 @@
 import sharp from "sharp";
-import { Refused } from "./record";
+import { Refused } from "../refused";
 
-export const PHOTO_LIMIT_BYTES = 12 * 1024 * 1024;
+export const PHOTO_BYTES = 12 * 1024 * 1024;
+export const PHOTO_TOO_LARGE = `The photo is over ${PHOTO_BYTES / 1024 / 1024} MB. Take it at a lower resolution.`;
 const STORED_LIMIT = 2 * 1024 * 1024;
 const ACCEPTED = new Set(["jpeg", "png", "webp"]);
 

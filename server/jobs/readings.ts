@@ -7,7 +7,8 @@ import type { Transaction } from "../../db/client";
 import type { SheetRow } from "../../db/queries/jobs";
 import { type ReadingDetail, adjustment, finding, instrument, reading } from "../../db/schema";
 import { measured } from "./events";
-import { Refused, type Target, inJob, keys } from "./record";
+import { type Target, inJob, keys } from "./record";
+import { Refused } from "../refused";
 import { type LoopStand, type Stand, loopOf, standOf } from "./stand";
 
 /** Readings, moves and findings of every loop. All append-only; a correction keeps the place of what it corrects. */
@@ -44,11 +45,19 @@ function needLoop(row: SheetRow, id: LoopId, run: "reading" | "move"): { stand: 
   return { stand, at: loopOf(stand, id) };
 }
 
+/** A loop of this sheet, whatever state its stations are in. */
+function anyLoop(row: SheetRow, id: LoopId): { stand: Stand; at: LoopStand } {
+  const stand = standOf(row);
+  const at = stand.loops.find((l) => l.loop.id === id);
+  if (!at) throw new Refused("That is not on this sheet now. Load the page again.");
+  return { stand, at };
+}
+
 export function addReading(target: Target, input: ReadingInput) {
   return inJob(target, "reading", input, async (tx, row) => {
     // A slip is found when it is found: correcting is allowed until the job is signed.
-    const stand = input.supersedes ? standOf(row) : needLoop(row, input.loop, "reading").stand;
-    const { loop, record } = loopOf(stand, input.loop);
+    const { stand, at } = input.supersedes ? anyLoop(row, input.loop) : needLoop(row, input.loop, "reading");
+    const { loop, record } = at;
     if (record.noReturn && !input.supersedes)
       throw new Refused(
         "The test has ended: no water returned while the pressure was over its limit. Take the fault, or correct the reading.",
@@ -98,7 +107,7 @@ export function addReading(target: Target, input: ReadingInput) {
       supersedes,
       reason,
       indicated,
-      sequence: sequenceFor(row, input.supersedes, "reading"),
+      sequence: sequenceFor(row, input, "reading"),
       value: m.value,
       u: m.u,
       uCommon: m.uCommon,
@@ -148,9 +157,7 @@ export interface MoveInput {
 
 export function addMove(target: Target, input: MoveInput) {
   return inJob(target, "move", input, async (tx, row) => {
-    const { stand, at } = input.supersedes
-      ? { stand: standOf(row), at: loopOf(standOf(row), input.loop) }
-      : needLoop(row, input.loop, "move");
+    const { stand, at } = input.supersedes ? anyLoop(row, input.loop) : needLoop(row, input.loop, "move");
     const { loop, advice } = at;
     if (!loop.hand) throw new Refused("Nothing is turned here: it is read only.");
     if (Math.abs(input.amount) > loop.hand.most)
@@ -171,17 +178,17 @@ export function addMove(target: Target, input: MoveInput) {
       typed: input.typed,
       supersedes: input.supersedes,
       reason: input.reason,
-      sequence: sequenceFor(row, input.supersedes, "move"),
+      sequence: sequenceFor(row, input, "move"),
       advised: action?.kind === "move" ? action.amount * loop.hand.sign : null,
     });
   });
 }
 
-/** A correction keeps the place of what it corrects; anything else comes last. */
-function sequenceFor(row: SheetRow, supersedes: string | null, kind: "reading" | "move"): number {
+/** A correction keeps the place of what it corrects, which is a line of the same knob; anything else comes last. */
+function sequenceFor(row: SheetRow, { loop, supersedes }: ReadingInput | MoveInput, kind: "reading" | "move"): number {
   const all = [...row.readings, ...row.adjustments];
   if (!supersedes) return Math.max(0, ...all.map((e) => e.sequence)) + 1;
-  const old = (kind === "reading" ? row.readings : row.adjustments).find((e) => e.id === supersedes);
+  const old = (kind === "reading" ? row.readings : row.adjustments).find((e) => e.id === supersedes && e.loop === loop);
   if (!old) throw new Refused("What should be corrected is not on this sheet.");
   if (all.some((e) => e.supersedes === supersedes))
     throw new Refused("This line has been corrected already. Correct the newer one.");

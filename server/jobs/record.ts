@@ -6,16 +6,7 @@ import { job, note, ownerLink, photo } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { type Outcome, once } from "../command";
 import { tell } from "../events";
-
-/** A write that the order of work, or the state of the job, does not allow now. The message is for the person. */
-export class Refused extends Error {
-  constructor(
-    message: string,
-    readonly field?: string,
-  ) {
-    super(message);
-  }
-}
+import { Refused } from "../refused";
 
 export interface Target {
   by: Pick<SignedIn, "id"> & { workshop: Pick<SignedIn["workshop"], "id" | "name"> };

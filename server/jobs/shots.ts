@@ -11,7 +11,8 @@ import { tell } from "../events";
 import { reasonNeeded } from "./dialling";
 import { instrumentOf, placeOf } from "./events";
 import { instrumentFor } from "./readings";
-import { Refused, type Target, inJob, keys, lockJob } from "./record";
+import { type Target, inJob, keys, lockJob } from "./record";
+import { Refused } from "../refused";
 import { SHOTS_TASK, standOf } from "./stand";
 
 /** Writes of the shots: taps of the running clock, a shot as pulled, and the one taken as the recipe. */
@@ -138,12 +139,14 @@ export async function tapClock(target: Target, input: TapInput): Promise<{ outco
   let revision = 0;
   const outcome = await once(by, commandId, "tap", { jobId, ...input }, async (tx) => {
     const mine = await lockJob(tx, target);
+    if (mine.state === "signed")
+      throw new Refused("This job is signed. A shot added now is typed in, with its reason.");
     const now = Date.now();
     if (input.moment > now + AHEAD || input.moment < now - BACK)
       throw new Refused("This phone’s clock is off. Load the page again, then start anew.");
     await addTap(tx, target, input);
     revision = mine.revision + 1;
-    if (mine.state === "open") await tx.update(job).set({ revision }).where(eq(job.id, jobId));
+    await tx.update(job).set({ revision }).where(eq(job.id, jobId));
     await tell(tx, by.workshop.id, jobId, revision);
   });
   return { outcome, revision };

@@ -8,7 +8,8 @@ import { job, ownerLink, signature, type SignedDocument, type SignedLoop, type S
 import { runOf, standing, summarise } from "./events";
 import { keepResponses } from "./learning";
 import { judged } from "./judged";
-import { Refused, type Target, inJob, keys, newToken } from "./record";
+import { type Target, inJob, keys, newToken } from "./record";
+import { Refused } from "../refused";
 import { keepProgrammes } from "./programmes";
 import { reportOf } from "./report";
 import { type LoopStand, type Stand, standOf } from "./stand";
@@ -42,10 +43,11 @@ export async function writeSignature(
   // What is hashed is what is stored, key for key: anyone can take the document and check it.
   const hash = createHash("sha256").update(JSON.stringify(document)).digest("hex");
   await tx.insert(signature).values({ ...keys(target), at, name: input.name, remark: input.remark, document, hash });
-  await tx.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, row.id));
-  await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
   await keepResponses(tx, row, stand, at);
   await keepProgrammes(tx, row, stand, at);
+  // Last: a signed job takes nothing more, this transaction included.
+  await tx.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, row.id));
+  await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
 }
 
 function documentOf(

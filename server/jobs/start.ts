@@ -13,7 +13,7 @@ import { database } from "../database";
 import { tell } from "../events";
 import { keepBoilerGauge } from "../machines/gauges";
 import { learntFor } from "./learning";
-import { Refused } from "./record";
+import { Refused } from "../refused";
 import { toleranceOf } from "./tolerance";
 
 export interface StartInput {

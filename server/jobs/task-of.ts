@@ -1,6 +1,6 @@
 import { type Task, tasksNow } from "../../core/sheet";
 import type { SheetRow } from "../../db/queries/jobs";
-import { Refused } from "./record";
+import { Refused } from "../refused";
 import { type Stand, standOf } from "./stand";
 
 /** The task of a station that can be worked on now, or was. */

@@ -1,11 +1,12 @@
 import { type InstrumentQuantity } from "../../core/loop";
 import { measure, outOfDate } from "../../core/metrology";
-import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "../../core/quantity";
+import { type Dimension, type Unit, formatQuantity, parseQuantity, parseRange, unitsOf } from "../../core/quantity";
 import { type Cell, type Column, type SheetRecords, type Task, type TaskValue, figure } from "../../core/sheet";
 import { cartridgeDue, purgeStep } from "../../core/water";
 import type { instrument } from "../../db/schema";
 import { instrumentOf } from "./events";
-import { Refused } from "./record";
+import { optionalDay } from "../fields";
+import { Refused } from "../refused";
 
 /** From what was typed to what is kept: understood, inside what can be, or refused with the reason beside its field. */
 
@@ -64,21 +65,26 @@ function quantityOf(
   [least, most]: readonly [number, number],
   missing: string,
 ): number {
-  const parsed = parseQuantity(typed, dimension, unitById(unit));
+  const parsed = parseQuantity(typed, dimension, unitOf(dimension, unit));
   if (!parsed.ok) throw new Refused(parsed.problem === "empty" ? missing : parsed.message, "typed");
   if (parsed.value < least || parsed.value > most)
     throw new Refused(`${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`, "typed");
   return parsed.value;
 }
 
+/** The unit chosen beside a figure; where it is none of the quantity’s, the quantity’s first. */
+function unitOf(dimension: Dimension, id: string): Unit {
+  const known = unitsOf(dimension);
+  return known.find((u) => u.id === id) ?? known[0]!;
+}
+
 function figureOf(task: Extract<Task, { kind: "figure" }>, input: EntryInput): number {
-  const own = unitsOf(task.dimension).some((u) => u.id === input.unit);
-  const unit = own ? input.unit : unitsOf(task.dimension)[0]!.id;
-  const value = quantityOf(input, task.dimension, unit, task.possible, `Type the figure for “${task.label}”.`);
+  const unit = unitOf(task.dimension, input.unit);
+  const value = quantityOf(input, task.dimension, unit.id, task.possible, `Type the figure for “${task.label}”.`);
   const [low, high] = task.usual;
   if ((value < low || value > high) && !input.sure)
     throw new Refused(
-      `${formatQuantity(value, task.resolution, unitById(unit))} is unusual. If it is really so, tick the box and save again.`,
+      `${formatQuantity(value, task.resolution, unit)} is unusual. If it is really so, tick the box and save again.`,
       "sure",
     );
   return value;
@@ -157,8 +163,7 @@ function cellOf(
     if (value < least || value > most) throw new Refused(`${column.label}: from ${least} to ${most}.`, field);
     return { value };
   }
-  const unit = type.dimension === "pressure" ? pressureUnit : unitsOf(type.dimension)[0]!.id;
-  const parsed = parseQuantity(text, type.dimension, unitById(unit));
+  const parsed = parseQuantity(text, type.dimension, unitOf(type.dimension, pressureUnit));
   if (!parsed.ok) throw new Refused(parsed.message, field);
   if (parsed.value < least || parsed.value > most)
     throw new Refused(
@@ -176,7 +181,7 @@ function cellOf(
 const HARDEST = 1500;
 
 function hardnessOf(input: EntryInput): Extract<TaskValue, { form: "figure" }> {
-  const parsed = parseRange(input.typed, "hardness", unitById(input.unit || "mg/L"));
+  const parsed = parseRange(input.typed, "hardness", unitOf("hardness", input.unit));
   if (!parsed.ok)
     throw new Refused(
       parsed.problem === "empty" ? "Type what the strip shows, like 4 °dH or 3–4 °dH." : parsed.message,
@@ -199,10 +204,9 @@ function cartridgeOf(input: EntryInput): TaskValue {
       throw new Refused(`${name}: a figure from ${least} to ${most}.`, field);
     return value;
   };
-  const fittedOn = /^\d{4}-\d{2}-\d{2}$/.test(input.typed)
-    ? new Date(`${input.typed}T12:00:00Z`)
-    : new Date(Number.NaN);
-  if (Number.isNaN(fittedOn.getTime())) throw new Refused("Say when this cartridge was fitted.", "typed");
+  const day = optionalDay.safeParse(input.typed);
+  if (!day.success || !day.data) throw new Refused("Say when this cartridge was fitted.", "typed");
+  const fittedOn = new Date(`${day.data}T12:00:00Z`);
   if (fittedOn.getTime() > Date.now() + 864e5)
     throw new Refused("It can’t have been fitted on a day still to come.", "typed");
   const capacity = number(input.capacity, "capacity", "Litres it treats", [10, 100_000]);

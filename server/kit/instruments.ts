@@ -5,7 +5,7 @@ import { instrument } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
-import { Refused } from "../jobs/record";
+import { Refused } from "../refused";
 
 /** The workshop’s kit. A changed instrument is a new one: readings taken with the old keep what it was. */
 

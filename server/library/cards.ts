@@ -4,7 +4,7 @@ import type { SpecLine } from "../../core/spec";
 import { model, specCard, specVersion, workshop } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
-import { Refused } from "../jobs/record";
+import { Refused } from "../refused";
 
 /** The workshop's model cards and spec cards. Only a lead writes them. */
 

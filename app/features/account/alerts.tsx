@@ -68,8 +68,8 @@ export function Alerts({ clocks, at, alerts }: Props) {
 
 /** Asked once, when the first clock runs; changed in the settings. */
 function Ask() {
-  const fetcher = useFetcher();
-  if (fetcher.state !== "idle" || fetcher.data) return null;
+  const fetcher = useFetcher<{ saved?: boolean }>();
+  if (fetcher.state !== "idle" || fetcher.data?.saved) return null;
   const answer = (sound: boolean, notify: "on" | "off") =>
     void fetcher.submit(
       { intent: "alerts", sound: sound ? "on" : "off", notify },

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
-import { database, isDatabaseDown } from "~server/database";
+import { database } from "~server/database";
+import { isDatabaseDown } from "~server/database-error";
 
 /** Whether the records answer: asked before a page looks again by itself, so that an outage never takes away what is on the screen. */
 export async function loader() {

@@ -3,7 +3,9 @@ import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
 import { type KeyHelp, KeysHelp } from "~app/ui/keys";
+import { useUnreachable, useWhenBack } from "~app/ui/reach";
 import { unlessAnswered } from "~app/ui/shown";
+import { useLookAgain } from "~app/ui/use-look-again";
 import { type Shown, useNews } from "~app/ui/use-news";
 import { openClocks } from "~db/queries/clocks";
 import { database } from "~server/database";
@@ -72,9 +74,25 @@ export default function House({ loaderData }: Route.ComponentProps) {
           <KeysHelp keys={keys} />
         </nav>
       </header>
+      <Connection />
       <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
       <Outlet />
     </>
+  );
+}
+
+/** Said on every page while it is so. When it is over, the page looks again. */
+function Connection() {
+  const lost = useUnreachable();
+  const lookAgain = useLookAgain();
+  useWhenBack(lost ? true : null, lookAgain);
+  return (
+    <p
+      role="status"
+      className={lost ? "no-print border-b-2 border-rule bg-brass-wash px-4 py-2 font-semibold" : "sr-only"}
+    >
+      {lost && "No connection. This page stays; what you save is kept here and sent when the connection is back."}
+    </p>
   );
 }
 

@@ -1,40 +1,40 @@
-import { getFormProps, useForm } from "@conform-to/react";
-import { parseWithZod } from "@conform-to/zod/v4";
+import { type SubmissionResult, getFormProps, useForm } from "@conform-to/react";
 import { useEffect, useRef } from "react";
 import { Form, data, redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/sign-in";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
+import type { UNREACHABLE } from "~app/ui/unreachable";
 import { signIn, whoIs } from "~server/auth";
-import { isDatabaseDown } from "~server/database";
-import { reading } from "~server/web";
+import { formOf } from "~server/body";
+import { isDatabaseDown } from "~server/database-error";
+import { addressContext } from "~server/context";
+import { pathHere } from "~server/path-here";
+import { reading, submissionOf } from "~server/web";
 
 const schema = z.object({
-  email: z.email("Type the email address of your account."),
+  email: z.email("Type the email address of your account.").max(200, "That is longer than an address can be."),
   password: z.string("Type your password.").max(200, "That is longer than a password can be."),
 });
 
-/** Only paths of this site: a link must not send anyone elsewhere after signing in. */
-function safePath(path: string | null): string {
-  return path && /^\/(?![/\\])/.test(path) && !path.startsWith("/sign-") ? path : "/";
-}
-
 export async function loader({ request }: Route.LoaderArgs) {
   const url = new URL(request.url);
-  if (await reading(() => whoIs(request))) throw redirect(safePath(url.searchParams.get("to")));
+  if (await reading(() => whoIs(request))) throw redirect(pathHere(url.searchParams.get("to")));
   return { kept: url.searchParams.has("kept") };
 }
 
-export async function action({ request }: Route.ActionArgs) {
-  const form = await request.formData();
-  const submission = parseWithZod(form, { schema });
+export async function action({ request, context }: Route.ActionArgs) {
+  const { submission, refused, status } = submissionOf(await formOf(request), schema);
+  if (!submission) return data(refused, { status });
   if (submission.status !== "success") return data(submission.reply({ hideFields: ["password"] }), { status: 422 });
   const url = new URL(request.url);
   try {
-    const address = request.headers.get("X-Forwarded-For") ?? "local";
-    const done = await signIn(submission.value.email, submission.value.password, address, url.protocol === "https:");
-    if (done.ok) throw redirect(safePath(url.searchParams.get("to")), { headers: { "Set-Cookie": done.cookie } });
+    const done = await signIn(request, { ...submission.value, address: context.get(addressContext) });
+    if (done.ok) {
+      const headers = new Headers(done.cookies.map((cookie): [string, string] => ["Set-Cookie", cookie]));
+      throw redirect(pathHere(url.searchParams.get("to")), { headers });
+    }
     return data(submission.reply({ formErrors: [done.message], hideFields: ["password"] }), {
       status: done.retryAfter ? 429 : 401,
       headers: done.retryAfter ? { "Retry-After": String(done.retryAfter) } : {},
@@ -51,6 +51,15 @@ export async function action({ request }: Route.ActionArgs) {
   }
 }
 
+/** The form’s own answer; a lost connection has words of its own here. */
+function resultOf(
+  answer: SubmissionResult<string[]> | typeof UNREACHABLE | undefined,
+): SubmissionResult<string[]> | null {
+  if (!answer) return null;
+  if (!("outcome" in answer)) return answer;
+  return { status: "error", error: { "": ["No connection: you are not signed in yet. Try again when it is back."] } };
+}
+
 export const meta: Route.MetaFunction = () => [{ title: "Sign in · Nimble Gauge" }];
 
 export default function SignIn({ actionData, loaderData }: Route.ComponentProps) {
@@ -61,7 +70,7 @@ export default function SignIn({ actionData, loaderData }: Route.ComponentProps)
   }, [actionData]);
   const [form, fields] = useForm<{ email: string; password: string }>({
     id: "sign-in",
-    lastResult: actionData ?? null,
+    lastResult: resultOf(actionData),
   });
   return (
     <main className="grid min-h-dvh content-center justify-items-center p-5">

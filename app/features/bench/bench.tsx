@@ -23,7 +23,10 @@ export async function loader({ context }: Route.LoaderArgs) {
       tilesOf(workshop.id, at),
       findMachines(database(), workshop.id, { text: "", after: null, limit: FEW }),
     ]);
-    const machines: ListedMachine[] = found.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind].label }));
+    const machines: ListedMachine[] = found.map(({ search: _, kind, ...m }) => ({
+      ...m,
+      kind: KINDS[kind]?.label ?? kind,
+    }));
     return { at, tiles, machines, unit: preferences.pressureUnit };
   });
 }

@@ -250,8 +250,9 @@ function amountOf({ amount, amountKind, setting }: TypedReading, detail: Reading
   }
   if (!setting) return;
   const parsed = parseQuantity(setting, "mark", unitById("mark"));
-  if (parsed.ok) detail.setting = parsed.value;
-  else refuse("setting", parsed.message);
+  if (!parsed.ok) refuse("setting", parsed.message);
+  else if (Math.abs(parsed.value) > 10_000) refuse("setting", "No grinder’s scale goes there. Check the figure.");
+  else detail.setting = parsed.value;
 }
 
 export const moveSchema = z

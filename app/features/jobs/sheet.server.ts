@@ -1,13 +1,14 @@
-import { MaxFileSizeExceededError, parseFormData } from "@remix-run/form-data-parser";
 import { z } from "zod";
 import { sheetRow, visitsBefore } from "~db/queries/jobs";
+import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
+import { FORM_BYTES, type Posted, Unread, formOf } from "~server/body";
 import { database } from "~server/database";
-import { PHOTO_LIMIT_BYTES, storable } from "~server/jobs/photos";
+import { PHOTO_BYTES, PHOTO_TOO_LARGE, storable } from "~server/jobs/photos";
 import { endTimer, startTimer } from "~server/jobs/clocks";
 import { addMove, addReading, takeFault } from "~server/jobs/readings";
-import { Refused, addNote, addPhoto, changeLink } from "~server/jobs/record";
+import { addNote, addPhoto, changeLink } from "~server/jobs/record";
 import { sign } from "~server/jobs/signing";
 import {
   addEntry,
@@ -21,7 +22,7 @@ import {
 } from "~server/jobs/work";
 import { tilesOf } from "~server/jobs/bench";
 import { sheetView } from "~server/jobs/view";
-import { answer, commandId } from "~server/web";
+import { answer, commandId, fieldOf } from "~server/web";
 import {
   commandSchema,
   entrySchema,
@@ -60,35 +61,20 @@ export async function loadSheet(
   ]);
   // The visits are only handed on with a job that is this workshop's.
   if (!row) return null;
-  return { sheet: sheetView(row, kit, visits, person, { now, ...at }), tiles };
+  return { sheet: sheetView(row, kit.filter(isUsable), visits, person, { now, ...at }), tiles };
 }
 
-/** The form's content; a photo over the limit is refused before it fills the memory. */
-export async function formOf(request: Request): Promise<FormData | "too-large"> {
-  if (!request.headers.get("Content-Type")?.startsWith("multipart/")) return request.formData();
-  try {
-    return await parseFormData(request, { maxFileSize: PHOTO_LIMIT_BYTES, maxFiles: 1 });
-  } catch (error) {
-    for (let e: unknown = error; e; e = (e as Error).cause)
-      if (e instanceof MaxFileSizeExceededError) return "too-large";
-    throw error;
-  }
-}
-
-export function tooLarge() {
-  const form = new FormData();
-  form.set("intent", "photo");
-  return answer(form, z.any(), () =>
-    Promise.reject(
-      new Refused(`The photo is over ${PHOTO_LIMIT_BYTES / 1024 / 1024} MB. Take it at a lower resolution.`, "photo"),
-    ),
-  );
+/** The form that a request carries: only one with a photo in it may be larger than a form. */
+export async function postedOf(request: Request): Promise<Posted> {
+  const withFile = /^multipart\//i.test(request.headers.get("Content-Type") ?? "");
+  const posted = await formOf(request, withFile ? PHOTO_BYTES + FORM_BYTES : FORM_BYTES);
+  return withFile && posted instanceof Unread && posted.status === 413 ? new Unread(413, PHOTO_TOO_LARGE) : posted;
 }
 
 /** One write, picked by the form's intent. */
-export function writeTo(person: () => SignedIn, jobId: string, form: FormData) {
+export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
   const target = (commandId: string) => ({ by: person(), jobId, commandId });
-  switch (form.get("intent")) {
+  switch (fieldOf(form, "intent")) {
     case "note":
       return answer(form, noteSchema, ({ commandId, ...input }) => addNote(target(commandId), input));
     case "photo":
@@ -97,7 +83,7 @@ export function writeTo(person: () => SignedIn, jobId: string, form: FormData) {
         z.object({
           commandId,
           area: z.string().max(60).default(""),
-          photo: z.file("Choose a photo.").min(1, "Choose a photo."),
+          photo: z.file("Choose a photo.").min(1, "Choose a photo.").max(PHOTO_BYTES, PHOTO_TOO_LARGE),
         }),
         async ({ commandId, photo, area }) => {
           const made = await storable(new Uint8Array(await photo.arrayBuffer()));

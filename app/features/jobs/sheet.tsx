@@ -5,10 +5,10 @@ import { Gauge } from "./gauge";
 import { OtherKind } from "./other-kind";
 import { StationList } from "./stations";
 import type { Correcting } from "./log";
-import { formOf, loadSheet, tooLarge, writeTo } from "./sheet.server";
+import { loadSheet, postedOf, writeTo } from "./sheet.server";
 import { BenchTile } from "~app/ui/bench-tile";
 import { useKeys } from "~app/ui/keys";
-import { orUnreachable, unlessAnswered } from "~app/ui/shown";
+import { unlessAnswered } from "~app/ui/shown";
 import { useDue } from "~app/ui/clock";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -39,12 +39,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
 export async function action({ params, context, request }: Route.ActionArgs) {
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  const form = await formOf(request);
-  return form === "too-large" ? tooLarge() : writeTo(() => who(context), jobId.data, form);
-}
-
-export function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return orUnreachable(serverAction);
+  return writeTo(() => who(context), jobId.data, await postedOf(request));
 }
 
 export const shouldRevalidate = unlessAnswered;

@@ -1,9 +1,9 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useRef, useState } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form, useActionData, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 
 interface Props {
   title: string;
@@ -20,6 +20,7 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
+  useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   const [form, f] = useForm<Record<string, string>>({
     id: "instrument",
     lastResult: lastResult ?? null,
@@ -32,7 +33,7 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="grid gap-5 bg-sheet p-5">
       <h1 className="text-2xl font-bold">{title}</h1>
-      <input type="hidden" name="commandId" value={draft.commandId} />
+      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <div className="grid gap-3 sm:grid-cols-3">
         <TextField field={f.name!} label="Name" hint="As it is labelled." />
         <SelectField field={f.quantity!} label="Measures" onChange={(e) => setQuantity(e.target.value)}>

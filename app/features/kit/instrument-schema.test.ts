@@ -71,7 +71,7 @@ test.each([
   [{ corrections: "9 +0.1\n5 0" }, "corrections", "rise"],
   [{ corrections: "9 a bit\n10 0" }, "corrections", "not two figures"],
   [{ dueOn: "2025-01-01" }, "dueOn", "after it was calibrated"],
-  [{ dueOn: "soon" }, "dueOn", "A date"],
+  [{ dueOn: "soon" }, "dueOn", "A day of the calendar"],
 ])("%j is refused at %s", (over, path, why) => {
   const result = parse(over as Record<string, string>);
   expect(result.success).toBe(false);

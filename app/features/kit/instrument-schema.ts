@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { INSTRUMENT_QUANTITIES, type InstrumentQuantity } from "~core/loop";
 import type { ErrorStatement } from "~core/metrology";
-import { text, said } from "~server/fields";
+import { optionalDay, said, text } from "~server/fields";
 import type { InstrumentInput } from "~server/kit/instruments";
 import { commandId } from "~server/web";
 
@@ -14,15 +14,16 @@ const number = (message: string) =>
     ctx.addIssue({ code: "custom", message });
     return z.NEVER;
   });
-const day = z
-  .string()
-  .optional()
-  .transform((typed, ctx) => {
-    if (!typed) return null;
-    if (/^\d{4}-\d{2}-\d{2}$/.test(typed) && !Number.isNaN(Date.parse(typed))) return typed;
-    ctx.addIssue({ code: "custom", message: "A date, like 2027-03-31." });
-    return z.NEVER;
-  });
+
+/** What a scale of each quantity can span, in its stored unit: wider than any instrument of the trade. */
+const SPANS: Record<InstrumentQuantity, readonly [number, number]> = {
+  pressure: [-1, 100],
+  temperature: [-50, 400],
+  mass: [0, 50_000],
+  time: [0, 36_000],
+  hardness: [0, 3000],
+};
+const FINEST_STEP = 0.0001;
 
 export const instrumentSchema = z
   .object({
@@ -35,11 +36,11 @@ export const instrumentSchema = z
     resolution: number("The smallest step it can be read to."),
     form: z.enum(["class", "limit", "certificate"], "Choose how its error is stated."),
     error: number("Its class, limit of error or expanded uncertainty."),
-    k: text(10).default("2"),
-    repeatability: text(20).default("0"),
+    k: number("A coverage factor lies between 1 and 4, mostly 2.").default(2),
+    repeatability: number("Its spread from reading to reading, 0 where none is stated.").default(0),
     corrections: text(4000).default(""),
-    calibratedOn: day,
-    dueOn: day,
+    calibratedOn: optionalDay,
+    dueOn: optionalDay,
     note: text(500).default(""),
   })
   .transform((m, ctx) => {
@@ -48,21 +49,27 @@ export const instrumentSchema = z
       ctx.addIssue({ code: "custom", path: [path], message });
       ok = false;
     };
-    if (m.highest <= m.lowest) fail("highest", "The scale ends above where it begins.");
-    if (m.resolution <= 0) fail("resolution", "A step is a figure above 0.");
-    else if (m.highest > m.lowest && m.resolution > (m.highest - m.lowest) / 2)
-      fail("resolution", "The step is wider than half the scale.");
+    const [least, most] = SPANS[m.quantity];
+    const { unit } = QUANTITY_WORDS[m.quantity];
+    const span = m.highest - m.lowest;
+    if (m.lowest < least) fail("lowest", `No such scale begins below ${least} ${unit}. Check the figure.`);
+    if (m.highest > most) fail("highest", `No such scale goes beyond ${most} ${unit}. Check the figure.`);
+    if (span <= 0) fail("highest", "The scale ends above where it begins.");
+    if (m.resolution < FINEST_STEP) fail("resolution", `A step is a figure above 0, ${FINEST_STEP} at the finest.`);
+    else if (span > 0 && m.resolution > span / 2) fail("resolution", "The step is wider than half the scale.");
     if (m.error < 0) fail("error", "An uncertainty is 0 or more.");
     else if (m.error === 0 && m.form !== "certificate")
       fail("error", "No instrument is without error. Its papers say how much.");
     else if (m.form === "class" && m.error > 10)
       fail("error", "A class over 10 % of span is no gauge. Check the figure.");
-    const k = Number(m.k.replace(",", "."));
-    if (!(k >= 1 && k <= 4)) fail("k", "A coverage factor lies between 1 and 4, mostly 2.");
-    const repeatability = Number(m.repeatability.replace(",", ".") || "0");
-    if (!(repeatability >= 0)) fail("repeatability", "A spread is 0 or more.");
+    else if (m.form !== "class" && span > 0 && m.error > span / 2)
+      fail("error", "An error wider than half the scale is no instrument. Check the figure.");
+    if (m.k < 1 || m.k > 4) fail("k", "A coverage factor lies between 1 and 4, mostly 2.");
+    if (m.repeatability < 0) fail("repeatability", "A spread is 0 or more.");
+    else if (span > 0 && m.repeatability > span / 2)
+      fail("repeatability", "A spread wider than half the scale is no instrument. Check the figure.");
     if (m.calibratedOn && m.dueOn && m.dueOn <= m.calibratedOn) fail("dueOn", "It is due after it was calibrated.");
-    const corrections = tableOf(m.corrections);
+    const corrections = tableOf(m.corrections, m);
     if (typeof corrections === "string") fail("corrections", corrections);
     if (!ok || typeof corrections === "string") return z.NEVER;
     const error: ErrorStatement =
@@ -70,8 +77,8 @@ export const instrumentSchema = z
         ? { form: "class", percentOfSpan: m.error }
         : m.form === "limit"
           ? { form: "limit", limit: m.error }
-          : { form: "certificate", U: m.error, k };
-    const { name, quantity, place, lowest, highest, resolution, calibratedOn, dueOn, note } = m;
+          : { form: "certificate", U: m.error, k: m.k };
+    const { name, repeatability, quantity, place, lowest, highest, resolution, calibratedOn, dueOn, note } = m;
     return {
       commandId: m.commandId,
       input: {
@@ -92,7 +99,10 @@ export const instrumentSchema = z
   });
 
 /** A line each: what it shows, and what is added. Null for none; a sentence when it can't be read. */
-function tableOf(typed: string): [number, number][] | null | string {
+function tableOf(
+  typed: string,
+  { lowest, highest }: { lowest: number; highest: number },
+): [number, number][] | null | string {
   const lines = typed
     .split(/[\n;]+/)
     .map((l) => l.trim())
@@ -106,6 +116,10 @@ function tableOf(typed: string): [number, number][] | null | string {
       number,
       number,
     ];
+    if (lowest < highest && (at < lowest || at > highest))
+      return `The scale goes from ${lowest} to ${highest}: it can’t show ${at}.`;
+    if (lowest < highest && Math.abs(add) > (highest - lowest) / 2)
+      return `A correction of ${add} is wider than half the scale. Check the figure.`;
     if (points.length && at <= points.at(-1)![0]) return "The figures it shows rise from line to line.";
     points.push([at, add]);
   }

@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/instrument";
 import { InstrumentForm } from "./instrument-form";
 import { PLACE_WORDS, QUANTITY_WORDS, instrumentSchema, valuesOf } from "./instrument-schema";
+import { formOf } from "~server/body";
 import { instrumentRow, saveInstrument } from "~server/kit/instruments";
 import { answer, id, notFound, reading, who } from "~server/web";
 
@@ -24,7 +25,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const old = id.safeParse(params.instrumentId);
   if (!old.success) throw notFound();
-  return answer(await request.formData(), instrumentSchema, async ({ commandId, input }) => {
+  return answer(await formOf(request), instrumentSchema, async ({ commandId, input }) => {
     const outcome = await saveInstrument(who(context), commandId, old.data, input);
     return outcome === "clash" ? outcome : (redirect("/kit") as Response);
   });

@@ -6,9 +6,10 @@ import { PLACE_WORDS, QUANTITY_WORDS } from "./instrument-schema";
 import { Retire } from "./retire";
 import { Day } from "~app/ui/dates";
 import { INSTRUMENT_QUANTITIES } from "~core/loop";
-import { maximumError, outOfDate, suitability } from "~core/metrology";
+import { isUsable, maximumError, outOfDate, suitability } from "~core/metrology";
 import { OPV_TOLERANCE } from "~core/pressure";
 import { OFFSET_TOLERANCE } from "~core/temperature";
+import { formOf } from "~server/body";
 import { instrumentOf } from "~server/jobs/events";
 import { kitList, retireInstrument } from "~server/kit/instruments";
 import { answer, commandId, id, reading, who } from "~server/web";
@@ -41,7 +42,8 @@ export async function loader({ context }: Route.LoaderArgs) {
         .filter((r) => r.quantity === quantity)
         .map((r) => {
           const held = r.quantity === "pressure" && r.place !== "group" && r.place !== "pump" ? null : HELD[quantity];
-          const s = held && suitability(instrumentOf(r), held.tolerance);
+          const usable = isUsable(r);
+          const s = usable && held ? suitability(instrumentOf(r), held.tolerance) : null;
           return {
             id: r.id,
             name: r.name,
@@ -49,7 +51,8 @@ export async function loader({ context }: Route.LoaderArgs) {
             place: quantity === "pressure" ? PLACE_WORDS[r.place] : "",
             span: `${r.lowest} to ${r.highest}`,
             resolution: r.resolution,
-            error: errorWords(r),
+            error: usable ? errorWords(r) : "",
+            usable,
             table: r.corrections?.length ?? 0,
             dueOn: r.dueOn,
             late: outOfDate(r, today),
@@ -70,7 +73,7 @@ function errorWords(r: { error: Parameters<typeof maximumError>[0]; lowest: numb
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await request.formData(), z.object({ commandId, id }), (input) =>
+  return answer(await formOf(request), z.object({ commandId, id }), (input) =>
     retireInstrument(who(context), input.commandId, input.id),
   );
 }
@@ -126,6 +129,11 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
                   </div>
                   <div className="grid text-sm">
                     <span className={row.tooCoarse ? "font-semibold text-alarm" : ""}>{row.fineness}</span>
+                    {!row.usable && (
+                      <span className="font-semibold text-alarm">
+                        Its figures can’t be. Enter them again from its papers.
+                      </span>
+                    )}
                     {row.wouldDo && <span className="text-soft">{row.wouldDo}</span>}
                     <span className={row.late ? "font-semibold" : "text-soft"}>
                       {row.dueOn ? (

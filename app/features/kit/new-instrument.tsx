@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/new-instrument";
 import { InstrumentForm } from "./instrument-form";
 import { PLACE_WORDS, QUANTITY_WORDS, instrumentSchema, valuesOf } from "./instrument-schema";
+import { formOf } from "~server/body";
 import { saveInstrument } from "~server/kit/instruments";
 import { answer, who } from "~server/web";
 
@@ -19,7 +20,7 @@ function choices() {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await request.formData(), instrumentSchema, async ({ commandId, input }) => {
+  return answer(await formOf(request), instrumentSchema, async ({ commandId, input }) => {
     const outcome = await saveInstrument(who(context), commandId, null, input);
     return outcome === "clash" ? outcome : (redirect("/kit") as Response);
   });

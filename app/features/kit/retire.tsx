@@ -1,13 +1,11 @@
-import { useEffect, useState } from "react";
-import { useFetcher } from "react-router";
-import { v7 as uuidv7 } from "uuid";
+import { useState } from "react";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 
 /** Puts an instrument away: two taps, nothing is lost. */
 export function Retire({ id, name, newId }: { id: string; name: string; newId: string }) {
-  const fetcher = useFetcher();
+  const entry = useEntry("retire", "kit", newId, { key: `retire-${id}` });
   const [sure, setSure] = useState(false);
-  const [commandId, setCommandId] = useState(newId);
-  useEffect(() => setCommandId(uuidv7()), []);
   if (!sure)
     return (
       <button
@@ -19,11 +17,10 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
       </button>
     );
   return (
-    <fetcher.Form method="post" className="grid gap-1">
-      <input type="hidden" name="commandId" value={commandId} />
+    <EntryForm entry={entry} className="grid gap-1">
       <input type="hidden" name="id" value={id} />
       <button
-        disabled={fetcher.state !== "idle"}
+        disabled={entry.busy}
         className="min-h-11 cursor-pointer rounded-md border-2 border-alarm px-3 text-sm font-semibold"
       >
         Put it away
@@ -31,6 +28,6 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
       <button type="button" onClick={() => setSure(false)} className="min-h-11 cursor-pointer px-2 text-sm">
         Keep it
       </button>
-    </fetcher.Form>
+    </EntryForm>
   );
 }

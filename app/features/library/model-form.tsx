@@ -1,9 +1,9 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useRef } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form, useActionData, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSaved, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSaved, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 import { KINDS, KIND_IDS } from "~core/kind";
 
 interface Props {
@@ -21,6 +21,7 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
+  useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   useForgetWhenSaved(draft, saved);
   const [form, f] = useForm<Record<string, string>>({
     id: "model",
@@ -33,7 +34,7 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
       <fieldset disabled={!mayWrite} className="grid gap-6">
         <h1 className="text-2xl font-bold">{title}</h1>
         {!mayWrite && <p className="text-soft">Only a lead changes model cards.</p>}
-        <input type="hidden" name="commandId" value={draft.commandId} />
+        <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
         <Group title="Model">
           <TextField field={f.maker!} label="Maker" />
           <TextField field={f.name!} label="Name" />

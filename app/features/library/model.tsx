@@ -4,6 +4,7 @@ import type { Route } from "./+types/model";
 import { ModelForm } from "./model-form";
 import { modelSchema, valuesOf } from "./model-schema";
 import { model } from "~db/schema";
+import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { saveModel } from "~server/library/cards";
 import { answer, id, notFound, reading, who } from "~server/web";
@@ -31,7 +32,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const modelId = id.safeParse(params.modelId);
   if (!modelId.success) throw notFound();
-  return answer(await request.formData(), modelSchema, ({ commandId, input }) =>
+  return answer(await formOf(request), modelSchema, ({ commandId, input }) =>
     saveModel(who(context), commandId, modelId.data, input),
   );
 }

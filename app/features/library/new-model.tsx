@@ -4,6 +4,7 @@ import type { Route } from "./+types/new-model";
 import { ModelForm } from "./model-form";
 import { modelSchema, valuesOf } from "./model-schema";
 import { KIND_IDS, type KindId } from "~core/kind";
+import { formOf } from "~server/body";
 import { saveModel } from "~server/library/cards";
 import { answer, who } from "~server/web";
 
@@ -14,7 +15,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await request.formData(), modelSchema, async ({ commandId, input }) => {
+  return answer(await formOf(request), modelSchema, async ({ commandId, input }) => {
     const outcome = await saveModel(who(context), commandId, null, input);
     return outcome === "clash" ? outcome : (redirect(`/library/models/${commandId}`) as Response);
   });

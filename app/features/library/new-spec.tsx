@@ -4,6 +4,7 @@ import type { Route } from "./+types/new-spec";
 import { SpecForm } from "./spec-form";
 import { specSchema, specValues } from "./spec-schema";
 import { STARTING_CARDS } from "~core/spec";
+import { formOf } from "~server/body";
 import { saveSpec } from "~server/library/cards";
 import { answer, notFound, who } from "~server/web";
 
@@ -13,7 +14,7 @@ export function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await request.formData(), specSchema, async ({ commandId, input }) => {
+  return answer(await formOf(request), specSchema, async ({ commandId, input }) => {
     const outcome = await saveSpec(who(context), commandId, null, input);
     return outcome === "clash" ? outcome : (redirect(`/library/specs/${commandId}`) as Response);
   });

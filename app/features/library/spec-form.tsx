@@ -1,9 +1,9 @@
 import { useRef } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form, useActionData, useNavigation } from "react-router";
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSaved, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSaved, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 import { SPEC_QUANTITIES, type SpecQuantity } from "~core/spec";
 import { unitById } from "~core/quantity";
 
@@ -26,6 +26,7 @@ export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, 
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
+  useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   useForgetWhenSaved(draft, saved);
   const [form, f] = useForm<Record<string, string>>({
     id: "spec",
@@ -51,7 +52,7 @@ export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, 
   };
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="grid gap-5 bg-sheet p-5">
-      <input type="hidden" name="commandId" value={draft.commandId} />
+      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       {fixedName ? <input type="hidden" name="name" value={given.name} /> : <TextField field={f.name!} label="Name" />}
       <TextField field={f.about!} label="What it is for" />
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Limits">

@@ -4,6 +4,7 @@ import { commandId } from "~server/web";
 import { said, text } from "~server/fields";
 
 const QUANTITIES = Object.keys(SPEC_QUANTITIES) as SpecQuantity[];
+const PARTS = ["lower", "target", "upper", "condition", "source"] as const;
 
 /** A card's limits, a row a quantity: what is left empty the card says nothing about. */
 export const specSchema = z
@@ -11,11 +12,13 @@ export const specSchema = z
     commandId,
     name: said(80, 2, "Give the card a name."),
     about: text(300).default(""),
-    usual: z.string().optional(),
+    usual: z.string().max(10).optional(),
+    ...Object.fromEntries(
+      QUANTITIES.flatMap((quantity) => PARTS.map((part) => [`${quantity}-${part}`, z.string().max(200).default("")])),
+    ),
   })
-  .loose()
   .transform((given, ctx) => {
-    const fields = given as Record<string, unknown>;
+    const fields: Record<string, unknown> = given;
     const lines: SpecLine[] = [];
     for (const quantity of QUANTITIES) {
       const word = (part: string) => String(fields[`${quantity}-${part}`] ?? "").trim();
@@ -68,7 +71,6 @@ export const specSchema = z
 export function specValues(name: string, about: string, lines: readonly SpecLine[]): Record<string, string> {
   const values: Record<string, string> = { name, about };
   for (const l of lines)
-    for (const part of ["lower", "target", "upper", "condition", "source"] as const)
-      values[`${l.quantity}-${part}`] = l[part] === undefined ? "" : String(l[part]);
+    for (const part of PARTS) values[`${l.quantity}-${part}`] = l[part] === undefined ? "" : String(l[part]);
   return values;
 }

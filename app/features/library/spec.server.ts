@@ -2,9 +2,10 @@ import { z } from "zod";
 import { specSchema, specValues } from "./spec-schema";
 import { cardRow } from "~db/queries/specs";
 import type { SignedIn } from "~server/auth";
+import type { Posted } from "~server/body";
 import { database } from "~server/database";
 import { pickSpec, saveSpec } from "~server/library/cards";
-import { answer, commandId, id, notFound, reading } from "~server/web";
+import { answer, commandId, fieldOf, id, notFound, reading } from "~server/web";
 
 /** A card with its versions, newest first. @throws 404 when it isn't this workshop's */
 export async function loadSpec({ workshop, role }: SignedIn, asked: string) {
@@ -27,10 +28,10 @@ export async function loadSpec({ workshop, role }: SignedIn, asked: string) {
 }
 
 /** A new version of the card, or the card taken for new jobs. */
-export function writeSpec(person: () => SignedIn, asked: string, form: FormData) {
+export function writeSpec(person: () => SignedIn, asked: string, form: Posted) {
   const cardId = id.safeParse(asked);
   if (!cardId.success) throw notFound();
-  if (form.get("intent") === "use")
+  if (fieldOf(form, "intent") === "use")
     return answer(form, z.object({ commandId }), (given) => pickSpec(person(), given.commandId, cardId.data));
   return answer(form, specSchema, (given) => saveSpec(person(), given.commandId, cardId.data, given.input));
 }

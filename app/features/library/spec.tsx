@@ -1,12 +1,14 @@
-import { Form } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/spec";
 import { SpecForm } from "./spec-form";
 import { Button } from "~app/ui/button";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { Day } from "~app/ui/dates";
 import { SPEC_QUANTITIES, type SpecLine } from "~core/spec";
 import { unitById } from "~core/quantity";
 import { loadSpec, writeSpec } from "./spec.server";
+import { formOf } from "~server/body";
 import { who } from "~server/web";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -14,7 +16,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
-  return writeSpec(() => who(context), params.cardId, await request.formData());
+  return writeSpec(() => who(context), params.cardId, await formOf(request));
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -37,13 +39,7 @@ export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
       {usual ? (
         <p className="border-l-4 border-brass pl-3">New jobs are held against this card.</p>
       ) : (
-        lead && (
-          <Form method="post">
-            <input type="hidden" name="intent" value="use" />
-            <input type="hidden" name="commandId" value={newId} />
-            <Button>Hold new jobs against this card</Button>
-          </Form>
-        )
+        lead && <UseForNewJobs cardId={card.id} newId={newId} />
       )}
       {lead && !card.published && newest && (
         <details>
@@ -70,6 +66,15 @@ export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
         </details>
       ))}
     </main>
+  );
+}
+
+function UseForNewJobs({ cardId, newId }: { cardId: string; newId: string }) {
+  const entry = useEntry("use", cardId, newId);
+  return (
+    <EntryForm entry={entry}>
+      <Button disabled={entry.busy}>Hold new jobs against this card</Button>
+    </EntryForm>
   );
 }
 

@@ -5,6 +5,7 @@ import { MachineForm } from "./machine-form";
 import { machineSchema } from "./machine-schema";
 import { machineRow } from "~db/queries/machines";
 import { modelsOf, placesOf } from "~db/queries/register";
+import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { changeMachine } from "~server/machines/register";
 import { answer, id, notFound, reading, who } from "~server/web";
@@ -50,7 +51,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
-  return answer(await request.formData(), machineSchema, async ({ commandId, ...input }) => {
+  return answer(await formOf(request), machineSchema, async ({ commandId, ...input }) => {
     const outcome = await changeMachine(who(context), commandId, machineId.data, input);
     return outcome === "clash" ? outcome : (redirect(`/machines/${machineId.data}`) as Response);
   });

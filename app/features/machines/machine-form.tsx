@@ -1,9 +1,9 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useRef } from "react";
-import { Form, Link, useNavigation } from "react-router";
+import { Form, useActionData, Link, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
-import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 
 interface Props {
   title: string;
@@ -21,6 +21,7 @@ export function MachineForm({ title, draftKey, newId, models, places, given, las
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
+  useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   const [form, f] = useForm<Record<string, string>>({
     id: "machine",
     lastResult: lastResult ?? null,
@@ -32,7 +33,7 @@ export function MachineForm({ title, draftKey, newId, models, places, given, las
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="grid gap-5 bg-sheet p-5">
       <h1 className="text-2xl font-bold">{title}</h1>
-      <input type="hidden" name="commandId" value={draft.commandId} />
+      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <div className="grid gap-4 sm:grid-cols-2">
         <SelectField field={f.modelId!} label="Model">
           <option value="">choose</option>

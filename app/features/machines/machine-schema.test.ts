@@ -35,7 +35,7 @@ test.each([
   ["gaugePlace", "roof", "Say where its gauge sits."],
   ["altitude", "9000", "Altitude in metres: a figure from -400 to 5000."],
   ["gaugeToGroup", "-9", "Bar to add for the group: a figure from -3 to 1."],
-  ["installedOn", "last spring", "Type a day."],
+  ["installedOn", "last spring", "A day of the calendar, like 2027-03-31."],
   ["commandId", "none", "This form has lost its number. Load the page again."],
 ])("%s: %p is refused", (field, value, message) => {
   const { error } = machineSchema.safeParse({ ...sound, [field]: value });

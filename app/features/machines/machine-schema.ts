@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { commandId } from "~server/web";
-import { said, text } from "~server/fields";
+import { optionalDay, said, text } from "~server/fields";
 
 /** The form of a register entry, as the server takes it. */
 
@@ -26,11 +26,7 @@ export const machineSchema = z.object({
   town: said(80, 1, "In which town?"),
   altitude: number("Altitude in metres", -400, 5000),
   water: text(300).default(""),
-  installedOn: z
-    .string()
-    .default("")
-    .transform((d) => d || null)
-    .pipe(z.iso.date("Type a day.").nullable()),
+  installedOn: optionalDay,
   gaugePlace: z.enum(["group", "pump", "none"], "Say where its gauge sits."),
   gaugeToGroup: number("Bar to add for the group", -3, 1),
   modifications: text(1000).default(""),

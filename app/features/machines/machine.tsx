@@ -13,6 +13,7 @@ import { JOB_TYPES } from "~core/sheet";
 import { WARM_LEVELS } from "~core/warmup";
 import { jobsOf, machineRow } from "~db/queries/machines";
 import { cardsOf } from "~db/queries/specs";
+import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { startJob } from "~server/jobs/start";
 import { visitView } from "~server/jobs/view";
@@ -100,7 +101,7 @@ const schema = z.object({
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
-  return answer(await request.formData(), schema, async ({ commandId, type, complaint, level, specCardId, ...own }) => {
+  return answer(await formOf(request), schema, async ({ commandId, type, complaint, level, specCardId, ...own }) => {
     const outcome = await startJob(who(context), commandId, {
       machineId: machineId.data,
       type,

@@ -4,6 +4,7 @@ import type { Route } from "./+types/new-machine";
 import { MachineForm } from "./machine-form";
 import { machineSchema } from "./machine-schema";
 import { modelsOf, placesOf } from "~db/queries/register";
+import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { addMachine } from "~server/machines/register";
 import { answer, reading, who } from "~server/web";
@@ -17,7 +18,7 @@ export async function loader({ context }: Route.LoaderArgs) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await request.formData(), machineSchema, async ({ commandId, ...input }) => {
+  return answer(await formOf(request), machineSchema, async ({ commandId, ...input }) => {
     const outcome = await addMachine(who(context), commandId, input);
     return outcome === "clash" ? outcome : (redirect(`/machines/${commandId}`) as Response);
   });

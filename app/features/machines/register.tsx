@@ -24,7 +24,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const last = shown.at(-1);
   return {
     text,
-    machines: shown.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind].label })),
+    machines: shown.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind]?.label ?? kind })),
     next:
       found.length > limit && last
         ? new URLSearchParams({ q: text, after: last.search, id: last.id }).toString()

@@ -1,10 +1,10 @@
 import { getFormProps, useForm } from "@conform-to/react";
 import { useRef, useState } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form, useActionData, useNavigation } from "react-router";
 import type { Route } from "./+types/machine";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea } from "~app/ui/field";
-import { useDraft, useForgetWhenSentOn } from "~app/ui/use-draft";
+import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 import { OPV_TOLERANCE } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { SCHOOLS } from "~core/school";
@@ -29,6 +29,7 @@ export function StartJob({
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, `start:${machine.id}`, newId);
   useForgetWhenSentOn(draft);
+  useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   const [form, fields] = useForm<Record<string, string>>({ id: "start", lastResult: actionData?.result ?? null });
   const busy = useNavigation().state !== "idle";
   const types = (Object.keys(JOB_TYPES) as JobType[]).filter(
@@ -42,7 +43,7 @@ export function StartJob({
   return (
     <Form method="post" {...getFormProps(form)} ref={ref} onInput={draft.keep} className="grid gap-4 bg-sheet p-5">
       <h2 className="text-xl font-bold">Start a job</h2>
-      <input type="hidden" name="commandId" value={draft.commandId} />
+      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <fieldset className="grid gap-1">
         <legend className="mb-1 font-semibold">What kind</legend>
         {types.map((t) => (

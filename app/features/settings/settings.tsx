@@ -4,12 +4,14 @@ import { z } from "zod";
 import type { Route } from "./+types/settings";
 import { Button } from "~app/ui/button";
 import { SelectField } from "~app/ui/field";
+import type { UNREACHABLE } from "~app/ui/unreachable";
 import { SCHOOLS, SCHOOL_IDS, type SchoolsOf } from "~core/school";
 import { account, workshop } from "~db/schema";
+import { formOf } from "~server/body";
 import { schoolFields } from "~server/schools";
-import { database } from "~server/database";
-import { isDatabaseDown } from "~server/database";
-import { who } from "~server/web";
+import { isDatabaseDown } from "~server/database-error";
+import { inTransaction } from "~server/transaction";
+import { fieldOf, submissionOf, who } from "~server/web";
 
 const schema = z.object({
   pressureUnit: z.enum(["bar", "psi", "kPa", "MPa"]),
@@ -33,29 +35,34 @@ export function loader({ context }: Route.LoaderArgs) {
 
 /** Setting the same twice is the same setting: no command id is needed here. */
 export async function action({ request, context }: Route.ActionArgs) {
-  const form = Object.fromEntries(await request.formData());
-  const nothing = () => data({ saved: false, message: "Choose one of those shown." }, { status: 422 });
+  const posted = await formOf(request);
+  const intent = fieldOf(posted, "intent");
+  const nothing = (status = 422) => data({ saved: false, message: "Choose one of those shown." }, { status });
   const person = who(context);
   try {
-    if (form.intent === "workshop") {
+    if (intent === "workshop") {
       if (person.role !== "lead")
         return data({ saved: false, message: "Only a lead sets the workshop’s schools." }, { status: 403 });
-      const parsed = workshopSchema.safeParse(form);
-      if (!parsed.success) return nothing();
-      const { decisionRule, ...schools } = parsed.data;
-      await database()
-        .update(workshop)
-        .set({ decisionRule, schools: schools as SchoolsOf })
-        .where(eq(workshop.id, person.workshop.id));
+      const { submission, status } = submissionOf(posted, workshopSchema);
+      if (submission?.status !== "success") return nothing(status);
+      const { decisionRule, ...schools } = submission.value;
+      await inTransaction((tx) =>
+        tx
+          .update(workshop)
+          .set({ decisionRule, schools: schools as SchoolsOf })
+          .where(eq(workshop.id, person.workshop.id)),
+      );
       return { saved: true, message: "Saved. Open jobs keep what they began with." };
     }
-    const only = form.intent === "alerts" ? alertsSchema.safeParse(form) : schema.safeParse(form);
-    if (!only.success) return nothing();
-    const { sound, notify, ...rest } = only.data;
-    await database()
-      .update(account)
-      .set({ preferences: { ...person.preferences, ...rest, alerts: { sound: sound === "on", notify } } })
-      .where(eq(account.id, person.id));
+    const { submission, status } = submissionOf(posted, intent === "alerts" ? alertsSchema : schema);
+    if (submission?.status !== "success") return nothing(status);
+    const { sound, notify, ...rest } = submission.value;
+    await inTransaction((tx) =>
+      tx
+        .update(account)
+        .set({ preferences: { ...person.preferences, ...rest, alerts: { sound: sound === "on", notify } } })
+        .where(eq(account.id, person.id)),
+    );
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
     return data(
@@ -67,6 +74,11 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Yours · Nimble Gauge" }];
+
+function messageOf(answer: { message: string } | typeof UNREACHABLE | undefined): string {
+  if (!answer) return "";
+  return "message" in answer ? answer.message : "Not saved: no connection. Press it again when the connection is back.";
+}
 
 const UNITS = [
   ["bar", "bar"],
@@ -111,7 +123,7 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
         />
         <div className="flex items-center gap-4">
           <Button look="main">Save</Button>
-          <p role="status">{actionData?.message}</p>
+          <p role="status">{messageOf(actionData)}</p>
         </div>
       </Form>
       {house && <Workshop {...house} name={workshop} />}

@@ -4,7 +4,7 @@ import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity
 import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
 import type { ShotInput } from "~server/jobs/shots";
 import { commandId, id } from "~server/web";
-import { text } from "~server/fields";
+import { optionalDay, text } from "~server/fields";
 
 /** The forms of the shots’ room. Figures are understood with their unit, and refused beside the field they were typed in. */
 
@@ -30,7 +30,7 @@ const typedShot = z.object({
   by: z.enum(PULLED_BY, "Say how it was ended.").default("manual"),
   coffeeName: text(80).default(""),
   roast: oneOf(ROASTS),
-  roastedOn: text(10).default(""),
+  roastedOn: optionalDay,
   grinderName: text(80).default(""),
   finer: z.enum(["1", "-1"]).default("-1"),
   step: text(20).default("1"),
@@ -107,7 +107,7 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
   return {
     group: Number(typed.group),
     by: typed.by,
-    coffee: { name: typed.coffeeName, roast: typed.roast, roastedOn: typed.roastedOn || undefined },
+    coffee: { name: typed.coffeeName, roast: typed.roast, roastedOn: typed.roastedOn ?? undefined },
     grinder: { name: typed.grinderName, finer: typed.finer === "1" ? 1 : -1, step },
     setting: take("setting", "mark", "Type where the grinder stands.") ?? 0,
     amount: amountOf(typed, refuse),
@@ -167,9 +167,12 @@ function asTyped(typed: Typed): Record<string, string> {
 
 export const takeSchema = z.object({ commandId, shotId: id, reason: text(500).default("") });
 
+/** As far as a date can be kept, ms. */
+const MOMENT = 8.64e15;
+
 export const tapSchema = z.object({
   commandId,
   clockId: id,
   what: z.enum([...TAPS, "cleared"]),
-  moment: z.coerce.number().int(),
+  moment: z.coerce.number().int().min(0).max(MOMENT),
 });

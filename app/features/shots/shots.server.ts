@@ -1,13 +1,15 @@
 import { data } from "react-router";
 import { z } from "zod";
 import { sheetRow } from "~db/queries/jobs";
+import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
 import { programmesOf, shotsBefore, tapsOf } from "~db/queries/shots";
 import type { SignedIn } from "~server/auth";
+import type { Posted } from "~server/body";
 import { database } from "~server/database";
 import { recordShot, takeShot, tapClock } from "~server/jobs/shots";
 import { shotsView } from "~server/jobs/shots-view";
-import { answer } from "~server/web";
+import { answer, fieldOf } from "~server/web";
 import { shotSchema, takeSchema, tapSchema } from "./schema";
 
 /** All the room shows, or null when the job isn't this workshop's. */
@@ -23,16 +25,24 @@ export async function loadShots(person: SignedIn, jobId: string) {
     shotsBefore(db, row.machine.id, jobId),
     programmesOf(db, row.machine.id),
   ]);
-  return shotsView({ row, kit, clock, before, programmes, now: Date.now(), unit: person.preferences.pressureUnit });
+  return shotsView({
+    row,
+    kit: kit.filter(isUsable),
+    clock,
+    before,
+    programmes,
+    now: Date.now(),
+    unit: person.preferences.pressureUnit,
+  });
 }
 
 /** One write; what was saved comes back with the room as it is now, so that a shot costs one request. */
-export async function writeShots(person: () => SignedIn, jobId: string, form: FormData) {
+export async function writeShots(person: () => SignedIn, jobId: string, form: Posted) {
   const target = (commandId: string) => ({ by: person(), jobId, commandId });
   const reply =
-    form.get("intent") === "shot"
+    fieldOf(form, "intent") === "shot"
       ? await answer(form, shotSchema, ({ commandId, input }) => recordShot(target(commandId), input))
-      : form.get("intent") === "take"
+      : fieldOf(form, "intent") === "take"
         ? await answer(form, takeSchema, ({ commandId, ...input }) => takeShot(target(commandId), input))
         : await answer(form, z.object({ intent: z.never() }), () => Promise.resolve("done" as const));
   if (reply instanceof Response) return reply;
@@ -40,7 +50,7 @@ export async function writeShots(person: () => SignedIn, jobId: string, form: Fo
   return data({ ...reply.data, view }, reply.init ?? {});
 }
 
-export async function writeTap(person: () => SignedIn, jobId: string, form: FormData): Promise<Response> {
+export async function writeTap(person: () => SignedIn, jobId: string, form: Posted): Promise<Response> {
   let revision = 0;
   const reply = await answer(form, tapSchema, async ({ commandId, ...input }) => {
     const tap = await tapClock({ by: person(), jobId, commandId }, input);

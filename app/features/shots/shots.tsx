@@ -6,9 +6,10 @@ import { ShotEntry } from "./shot-entry";
 import { loadShots, writeShots } from "./shots.server";
 import { ShotsLog } from "./shots-log";
 import { CorrectionFrame } from "~app/ui/correction";
-import { noteShown, orUnreachable, unlessAnswered } from "~app/ui/shown";
+import { noteShown, unlessAnswered } from "~app/ui/shown";
 import type { EntryAnswer } from "~app/ui/use-entry";
 import type { ShotClock } from "~core/shot";
+import { formOf } from "~server/body";
 import type { ShotsView, TryView } from "~server/jobs/shots-view";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -25,11 +26,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ params, context, request }: Route.ActionArgs) {
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  return writeShots(() => who(context), jobId.data, await request.formData());
-}
-
-export function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return orUnreachable(serverAction);
+  return writeShots(() => who(context), jobId.data, await formOf(request));
 }
 
 export const shouldRevalidate = unlessAnswered;

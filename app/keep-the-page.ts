@@ -1,0 +1,61 @@
+import { useEffect } from "react";
+import { isRouteErrorResponse, useMatches } from "react-router";
+import { unreached } from "./ui/reach";
+import { UNREACHABLE, wentNowhere } from "./ui/unreachable";
+
+/**
+ * A lost connection never takes away what is on the screen. A form that went nowhere is answered here, in the shape of the server’s
+ * answers; a page that could not be loaded again stays as it was loaded last.
+ */
+
+const KEPT = 60;
+/** What pages brought, newest last, by route and address. */
+const last = new Map<string, unknown>();
+
+const keyOf = (route: string, params: object) => `${route} ${JSON.stringify(params)}`;
+
+function keep(key: string, data: unknown) {
+  last.delete(key);
+  last.set(key, data);
+  for (const old of last.keys()) {
+    if (last.size <= KEPT) break;
+    last.delete(old);
+  }
+}
+
+interface Result {
+  type: "data" | "error";
+  result: unknown;
+}
+
+/** For the root route: everything this browser asks of the server comes by here. */
+export async function keepThePage(
+  args: { request: Request; params: object },
+  next: () => Promise<Record<string, Result>>,
+): Promise<Record<string, Result>> {
+  const results = await next();
+  const write = args.request.method !== "GET";
+  // Not said in the types: set where the question is a part’s own and no page waits for it.
+  const aside = Boolean((args as { fetcherKey?: unknown }).fetcherKey);
+  for (const [route, { type, result }] of Object.entries(results)) {
+    if (type !== "error") continue;
+    // What an action threw comes wrapped, with the status it would have had.
+    const nowhere = wentNowhere(result) || wentNowhere((result as { data?: unknown } | null)?.data);
+    if (!nowhere && !(!write && isRouteErrorResponse(result) && result.status === 503)) continue;
+    if (args.request.signal.aborted) continue;
+    const key = keyOf(route, args.params);
+    if (write) results[route] = { type: "data", result: UNREACHABLE };
+    else if (last.has(key)) results[route] = { type: "data", result: last.get(key) };
+    else if (aside) results[route] = { type: "data", result: null };
+    unreached();
+  }
+  return results;
+}
+
+/** Remembers what the page on the screen was loaded with. */
+export function useKeptPage(): void {
+  const matches = useMatches();
+  useEffect(() => {
+    for (const { id, params, loaderData } of matches) if (loaderData !== undefined) keep(keyOf(id, params), loaderData);
+  }, [matches]);
+}

@@ -1,0 +1,16 @@
+import { sql } from "drizzle-orm";
+import { type AnyPgColumn, check } from "drizzle-orm/pg-core";
+
+/**
+ * Numbers the database takes: finite, and inside what such a quantity can be. `between` refuses NaN and the infinities too, since
+ * PostgreSQL sorts them outside every interval. An empty column is not a number and passes.
+ */
+export function bounded(name: string, column: AnyPgColumn, least: number, most: number) {
+  return check(name, sql`${column} between ${sql.raw(String(least))} and ${sql.raw(String(most))}`);
+}
+
+/** No number anywhere in a document is larger; by default than any quantity, moment or count of this trade (ms since 1970 are 1e12). */
+export function boundedInside(name: string, column: AnyPgColumn, most = 10_000_000_000_000) {
+  const beyond = sql.raw(`'$.** ? (@.type() == "number" && (@ > ${most} || @ < -${most}))'`);
+  return check(name, sql`not jsonb_path_exists(${column}, ${beyond})`);
+}

@@ -1,0 +1,205 @@
+import { randomUUID } from "node:crypto";
+import { KINDS, type KindId } from "../../core/kind";
+import { SCHOOLS, SCHOOL_IDS } from "../../core/school";
+import { valuesOf as modelValues } from "../../app/features/library/model-schema";
+
+/** Every form the application takes, each with one body it accepts, or would if the sheet stood there. */
+
+export interface Ids {
+  job: string;
+  signed: string;
+  machine: string;
+  model: string;
+  spec: string;
+  instrument: string;
+  scale: string;
+  entry: string;
+  shot: string;
+  /** Of the other workshop. */
+  strange: { job: string; machine: string; instrument: string };
+}
+
+export interface FormAction {
+  name: string;
+  path: string;
+  /** Signed in, unless it is for those who are not. */
+  open?: boolean;
+  good(): Record<string, string>;
+}
+
+const schools = () => Object.fromEntries(SCHOOL_IDS.map((id) => [id, Object.keys(SCHOOLS[id].options)[0]!]));
+
+export function formsOf(ids: Ids): FormAction[] {
+  const job = (intent: string, fields: () => Record<string, string>): FormAction => ({
+    name: `sheet ${intent}`,
+    path: `/jobs/${ids.job}`,
+    good: () => ({ intent, commandId: randomUUID(), ...fields() }),
+  });
+  const form = (name: string, path: string, fields: () => Record<string, string>): FormAction => ({
+    name,
+    path,
+    good: () => ({ commandId: randomUUID(), ...fields() }),
+  });
+  const reading = { loop: "opv", instrumentId: ids.instrument, place: "group", unit: "bar", reading: "9.1" };
+  const tap = (what: string) =>
+    form(`tap ${what}`, `/jobs/${ids.job}/tap`, () => ({ clockId: randomUUID(), what, moment: String(Date.now()) }));
+  return [
+    {
+      name: "sign in",
+      path: "/sign-in",
+      open: true,
+      good: () => ({ email: `${randomUUID()}@lowtide.example`, password: "not this one" }),
+    },
+    { name: "sign out", path: "/sign-out", open: true, good: () => ({}) },
+    {
+      name: "settings",
+      path: "/settings",
+      good: () => ({ pressureUnit: "bar", theme: "light", sound: "on", notify: "off" }),
+    },
+    { name: "settings alerts", path: "/settings", good: () => ({ intent: "alerts", sound: "on", notify: "off" }) },
+    {
+      name: "settings workshop",
+      path: "/settings",
+      good: () => ({ intent: "workshop", decisionRule: "guarded", ...schools() }),
+    },
+    form("machine new", "/machines/new", () => ({
+      modelId: ids.model,
+      serial: `F-${randomUUID()}`,
+      owner: "Fuzz Owner",
+      contact: "",
+      site: "Fuzz site",
+      town: "Saltby",
+      altitude: "12",
+      water: "mains",
+      installedOn: "2026-03-01",
+      gaugePlace: "pump",
+      gaugeToGroup: "-1",
+      modifications: "",
+      coffee: "",
+      grinder: "",
+    })),
+    form("machine edit", `/machines/${ids.machine}/edit`, () => ({
+      modelId: ids.model,
+      serial: "FUZZ-EDIT",
+      owner: "Fuzz Owner",
+      site: "Fuzz site",
+      town: "Saltby",
+      altitude: "12",
+      gaugePlace: "none",
+    })),
+    form("start job", `/machines/${ids.machine}`, () => ({
+      type: "service",
+      complaint: "hisses",
+      school: "regulate",
+      level: "machine-warm",
+    })),
+    form("model new", "/library/models/new", () => ({ ...modelValues("K7"), maker: "Fuzz", name: "Model" })),
+    form("model edit", `/library/models/${ids.model}`, () => ({
+      ...modelValues("K7" satisfies KindId),
+      maker: "Fuzz",
+      name: KINDS.K7.label.slice(0, 60),
+    })),
+    form("spec new", "/library/specs/new", () => ({
+      name: `Card ${randomUUID()}`,
+      about: "",
+      "brewPressure-lower": "8.5",
+      "brewPressure-upper": "9.5",
+    })),
+    form("spec version", `/library/specs/${ids.spec}`, () => ({
+      name: "Card",
+      about: "",
+      "brewPressure-lower": "8.5",
+      "brewPressure-upper": "9.5",
+    })),
+    form("spec use", `/library/specs/${ids.spec}`, () => ({ intent: "use" })),
+    form("kit new", "/kit/new", () => ({
+      name: "Fuzz gauge",
+      quantity: "pressure",
+      place: "group",
+      lowest: "0",
+      highest: "16",
+      resolution: "0.1",
+      form: "limit",
+      error: "0.1",
+      k: "2",
+      repeatability: "0.05",
+      corrections: "2 +0.1\n9 -0.1",
+      calibratedOn: "2026-01-01",
+      dueOn: "2027-01-01",
+      note: "",
+    })),
+    form("kit edit", `/kit/${ids.instrument}`, () => ({
+      name: "Gauge",
+      quantity: "pressure",
+      place: "group",
+      lowest: "0",
+      highest: "16",
+      resolution: "0.1",
+      form: "class",
+      error: "1.6",
+      repeatability: "0",
+    })),
+    form("kit retire", "/kit", () => ({ intent: "retire", id: randomUUID() })),
+    job("note", () => ({ station: "look-over", area: "Left side", text: "Scratched." })),
+    job("tick", () => ({ key: "tools" })),
+    job("entry", () => ({ task: "water.hardness", typed: "4 °dH", unit: "dH" })),
+    job("entry", () => ({ task: "look-over.accessories", typed: "All there.", unit: "" })),
+    job("entry", () => ({
+      task: "filter.cartridge",
+      typed: "2026-05-01",
+      capacity: "2000",
+      perDay: "20",
+      months: "12",
+    })),
+    job("timer-start", () => ({ task: "purge.1" })),
+    job("timer-end", () => ({ task: "warm.boiler-ready", outcome: "done", sure: "yes" })),
+    job("skip", () => ({ station: "milk", reason: "Not wanted." })),
+    job("take-up", () => ({ station: "milk" })),
+    job("schools", schools),
+    job("kind", () => ({})),
+    job("reading", () => reading),
+    job("reading", () => ({ ...reading, loop: "offset", setPoint: "93", reading: "91.2", unit: "C" })),
+    job("reading", () => ({ ...reading, curve: "0 62\n5 88\n10 92\n15 92.1" })),
+    job("reading", () => ({ ...reading, flow: "flowing", bleed: "2", returned: "seen", returnedMl: "30" })),
+    job("reading", () => ({ ...reading, supersedes: ids.entry, reason: "misread" })),
+    job("move", () => ({ loop: "opv", amount: "1/4", way: "plus", zero: "yes" })),
+    job("fault", () => ({ loop: "opv", text: "" })),
+    job("row", () => ({
+      task: "meter.1",
+      unit: "bar",
+      "cell.pulses": "100",
+      "cell.water": "50",
+      "with.water": ids.scale,
+    })),
+    job("strike", () => ({ entryId: ids.entry, reason: "wrong jug" })),
+    job("evidence", () => ({ task: "opv.cause", check: "static", outcome: "low" })),
+    job("sign", () => ({ name: "Tobin Marsh", remark: "" })),
+    job("link", () => ({ change: "new" })),
+    job("photo", () => ({ area: "Front" })),
+    {
+      ...job("note", () => ({ station: "look-over", text: "On a signed one." })),
+      name: "signed note",
+      path: `/jobs/${ids.signed}`,
+    },
+    form("shot", `/jobs/${ids.job}/shots`, () => ({
+      intent: "shot",
+      group: "1",
+      by: "manual",
+      coffeeName: "Breakwater blend",
+      roastedOn: "2026-11-01",
+      grinderName: "Mill",
+      setting: "10",
+      dose: "18",
+      yield: "36",
+      seconds: "26",
+      from: "pump",
+      firstDrop: "6",
+      tds: "9",
+      scaleId: ids.scale,
+    })),
+    form("take shot", `/jobs/${ids.job}/shots`, () => ({ intent: "take", shotId: ids.shot, reason: "as wanted" })),
+    tap("pump"),
+    tap("first-drop"),
+    tap("cleared"),
+  ];
+}

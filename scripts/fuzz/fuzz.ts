@@ -1,0 +1,241 @@
+import { randomUUID } from "node:crypto";
+import { request as httpRequest } from "node:http";
+import { randomLcg } from "d3-random";
+import { and, asc, eq, sql } from "drizzle-orm";
+import { connect, poolOf } from "../../db/client";
+import { entry, instrument, job, machine, model, shot, specCard, workshop } from "../../db/schema";
+import { DEMO_PASSWORD } from "../../db/seed/people";
+import { type FormAction, type Ids, formsOf } from "./forms";
+import { type Sent, mutated } from "./mutate";
+
+/**
+ * Sends every form of the application what it does not expect: seeded, one after the other, so that a slow answer is that body’s own.
+ * Fails on an answer of 5xx, on a row that was half saved, and on a body that holds the process up.
+ */
+const count = Number(process.argv[2] ?? 2000);
+const seed = Number(process.argv[3] ?? 0.5);
+const slow = Number(process.env.SLOWNESS ?? 1);
+const base = process.env.BASE_URL!;
+const db = connect(process.env.DATABASE_URL!);
+const random = randomLcg(seed);
+
+/** Longer than a good call of its action by this much, ms: counted. By far more: the process was held up, and that fails. */
+const LONG = 200;
+const HELD_UP = 3000;
+
+const ids = await idsOf();
+const actions = formsOf(ids);
+let cookie = await signIn();
+
+const wrong: string[] = [];
+const usual = new Map<FormAction, number>();
+for (const action of actions) {
+  const times = [];
+  for (let i = 0; i < 3; i++) {
+    const answer = await send(goodBody(action, action.good()), action);
+    times.push(answer.ms);
+    if (answer.status >= 500) wrong.push(`${answer.status} ${action.name}, a good body`);
+  }
+  usual.set(action, Math.max(...times));
+}
+await restore();
+
+const statuses = new Map<number, number>();
+const sentIds = new Map<string, boolean>();
+let long = 0;
+let longest = { ms: 0, over: 0, what: "" };
+for (let i = 0; i < count; i++) {
+  const action = actions[Math.floor(random() * actions.length)]!;
+  const good = action.good();
+  const sent = mutated(action.path, good, random, ids);
+  const answer = await send(sent, action);
+  statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
+  const what = `${action.name}: ${sent.method} ${sent.path.slice(0, 80)} ${sent.type} ${String(sent.body ?? "").slice(0, 400)}`;
+  if (answer.status >= 500) wrong.push(`${answer.status} ${what}`);
+  const over = answer.ms - usual.get(action)!;
+  if (over > LONG) long++;
+  if (over > HELD_UP * slow) wrong.push(`took ${answer.ms.toFixed(0)} ms ${what}`);
+  if (answer.ms > longest.ms) longest = { ms: answer.ms, over, what };
+  if (good.commandId && String(sent.body).includes(good.commandId)) sentIds.set(good.commandId, answer.status < 400);
+  // Some of them sign out, sign the job or start another: the rest goes on as before.
+  if (i % 200 === 199) {
+    await restore();
+    cookie = await signIn();
+  }
+}
+wrong.push(...(await halfSaved()));
+
+console.log(
+  `Fuzz, seed ${seed}: ${count} bodies to ${actions.length} forms. Answers: ${[...statuses]
+    .sort(([a], [b]) => a - b)
+    .map(([status, n]) => `${status} × ${n}`)
+    .join(", ")}.`,
+);
+console.log(
+  `Over a good call by more than ${LONG} ms: ${long}. Longest ${longest.ms.toFixed(0)} ms (${longest.what.slice(0, 160)}).`,
+);
+for (const line of wrong.slice(0, 20)) console.error(`✘ ${JSON.stringify(line)}`);
+await poolOf(db).end();
+process.exit(wrong.length === 0 ? 0 : 1);
+
+function goodBody(action: FormAction, fields: Record<string, string>): Sent {
+  return {
+    method: "POST",
+    path: action.path,
+    type: "application/x-www-form-urlencoded",
+    body: new URLSearchParams(fields).toString(),
+  };
+}
+
+function send(sent: Sent, action: FormAction): Promise<{ status: number; ms: number; error?: Error }> {
+  const start = performance.now();
+  const body = sent.body === undefined ? undefined : Buffer.from(sent.body);
+  return new Promise((resolve) => {
+    const asked = httpRequest(
+      `${base}${sent.path}`,
+      {
+        method: sent.method,
+        headers: {
+          Origin: base,
+          ...(action.open ? {} : { Cookie: cookie }),
+          ...(sent.type ? { "Content-Type": sent.type } : {}),
+          ...(body ? { "Content-Length": body.length } : {}),
+          ...sent.headers,
+        },
+        timeout: 60_000,
+      },
+      (answer) => {
+        answer.resume();
+        answer.on("end", () => resolve({ status: answer.statusCode!, ms: performance.now() - start }));
+      },
+    );
+    asked.on("timeout", () => asked.destroy(new Error(`No answer in 60 s: ${sent.path}`)));
+    // Cut off is an answer too, and never the right one.
+    asked.on("error", (error) => resolve({ status: 599, ms: performance.now() - start, error }));
+    asked.end(body);
+  });
+}
+
+async function signIn(): Promise<string> {
+  const body = new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD });
+  const answer = await fetch(`${base}/sign-in`, {
+    method: "POST",
+    body,
+    headers: { Origin: base },
+    redirect: "manual",
+  });
+  const made = answer.headers.getSetCookie().map((c) => c.split(";")[0]!);
+  if (!made.some((c) => c.startsWith("ng_session"))) throw new Error(`Signing in answered ${answer.status}.`);
+  return made.join("; ");
+}
+
+/** A machine, a sheet half way and a signed one to work on, and things of the other workshop. */
+async function idsOf(): Promise<Ids> {
+  const [lowtide] = await db.select().from(workshop).where(eq(workshop.name, "Low Tide Espresso Works"));
+  const [strange] = await db
+    .select()
+    .from(workshop)
+    .where(sql`${workshop.id} <> ${lowtide!.id}`)
+    .limit(1);
+  const first = async <T>(rows: Promise<T[]>) => (await rows)[0];
+  const jobOf = (workshopId: string, state: "open" | "signed") =>
+    first(
+      db
+        .select({ id: job.id, machineId: job.machineId })
+        .from(job)
+        .where(and(eq(job.workshopId, workshopId), eq(job.state, state)))
+        .orderBy(asc(job.startedAt))
+        .limit(1),
+    );
+  const withShots = await first(
+    db
+      .select({ id: job.id, shot: shot.id })
+      .from(shot)
+      .innerJoin(job, eq(job.id, shot.jobId))
+      .where(and(eq(job.workshopId, lowtide!.id), eq(job.state, "open")))
+      .limit(1),
+  );
+  const open = withShots ?? (await jobOf(lowtide!.id, "open"))!;
+  const instrumentOf = (workshopId: string, quantity: "pressure" | "mass") =>
+    first(
+      db
+        .select({ id: instrument.id })
+        .from(instrument)
+        .where(
+          and(eq(instrument.workshopId, workshopId), eq(instrument.quantity, quantity), eq(instrument.inKit, true)),
+        )
+        .limit(1),
+    );
+  const [of] = await db.select({ id: model.id }).from(model).where(eq(model.workshopId, lowtide!.id)).limit(1);
+  const [row] = await db.select({ id: entry.id }).from(entry).where(eq(entry.jobId, open.id)).limit(1);
+  const [card] = await db
+    .select({ id: specCard.id })
+    .from(specCard)
+    .where(and(eq(specCard.workshopId, lowtide!.id), eq(specCard.origin, "trade")));
+  const [bare] = await db
+    .select({ id: machine.id })
+    .from(machine)
+    .where(
+      and(
+        eq(machine.workshopId, lowtide!.id),
+        sql`not exists (select 1 from job j where j.machine_id = ${machine.id} and j.state = 'open')`,
+      ),
+    )
+    .limit(1);
+  return {
+    job: open.id,
+    signed: (await jobOf(lowtide!.id, "signed"))!.id,
+    machine: (bare ?? (await jobOf(lowtide!.id, "signed"))!).id,
+    model: of!.id,
+    spec: card!.id,
+    instrument: (await instrumentOf(lowtide!.id, "pressure"))!.id,
+    scale: (await instrumentOf(lowtide!.id, "mass"))!.id,
+    entry: row?.id ?? randomUUID(),
+    shot: withShots?.shot ?? randomUUID(),
+    strange: {
+      job: (await jobOf(strange!.id, "open"))!.id,
+      machine: (await jobOf(strange!.id, "open"))!.machineId,
+      instrument: (await instrumentOf(strange!.id, "pressure"))!.id,
+    },
+  };
+}
+
+/** Puts back what the run needs: the instrument in the kit, the wrong tries forgotten, the job open. */
+async function restore() {
+  await db.execute(sql`DELETE FROM sign_in_attempt`);
+  await db.execute(sql`UPDATE instrument SET in_kit = true WHERE id = ${ids.instrument}`);
+}
+
+/** Commands that were refused and left something, or were taken and left nothing. */
+async function halfSaved(): Promise<string[]> {
+  const tables = [
+    "note",
+    "photo",
+    "tick",
+    "entry",
+    "timer",
+    "reading",
+    "adjustment",
+    "finding",
+    "shot",
+    "shot_tap",
+    "signature",
+    "owner_link",
+    "machine",
+    "model",
+    "spec_card",
+    "instrument",
+    "job",
+  ];
+  const found: string[] = [];
+  for (const [id, taken] of sentIds) {
+    if (!/^[0-9a-f-]{36}$/.test(id)) continue;
+    const union = tables.map((t) => `select '${t}' as t from "${t}" where id = '${id}'`).join(" union all ");
+    const { rows } = await db.execute<{ t: string }>(sql.raw(union));
+    const { rows: commands } = await db.execute(sql`select 1 from command where id = ${id}`);
+    if (rows.length > 0 && commands.length === 0) found.push(`${id} stands in ${rows[0]!.t} without its command`);
+    if (rows.length > 0 && !taken) found.push(`${id} was refused and stands in ${rows[0]!.t}`);
+    if (commands.length > 0 && !taken) found.push(`${id} was refused and its command stands`);
+  }
+  return found;
+}

@@ -1,0 +1,9 @@
+/** A write that the order of work, the state of the job, or what was sent does not allow now. The message is for the person. */
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly field?: string,
+  ) {
+    super(message);
+  }
+}
