@@ -78,3 +78,22 @@ test.each([
   const issue = result.error!.issues.find((i) => i.path[0] === path);
   expect(issue?.message).toContain(why);
 });
+
+test.each([
+  ["repeatability", "Infinity"],
+  ["repeatability", "1e308"],
+  ["repeatability", "1e200"],
+  ["repeatability", "9"],
+  ["error", "1e200"],
+  ["error", "9"],
+  ["lowest", "-1e9"],
+  ["highest", "1e9"],
+  ["resolution", "1e-300"],
+  ["k", "1e9"],
+  ["corrections", `2 ${"9".repeat(300)}`],
+  ["corrections", "99 +0.1"],
+  ["calibratedOn", "2026-02-31"],
+])("%s of %s is no instrument’s, and is refused beside its field", (field, value) => {
+  const { error } = parse({ form: "limit", error: "0.1", [field]: value });
+  expect(error!.issues.map((i) => i.path[0])).toContain(field);
+});
