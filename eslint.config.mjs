@@ -14,6 +14,43 @@ export default defineConfig(
     },
   },
   {
+    // One way in, one way to write: what is posted goes through server/body.ts and server/web.ts, a write through server/transaction.ts.
+    files: ["app/**", "server/**"],
+    ignores: ["**/*.test.ts", "server/body.ts", "server/transaction.ts"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "CallExpression[callee.property.name='formData']",
+          message: "Read it with formOf of server/body.ts.",
+        },
+        { selector: "CallExpression[callee.property.name='transaction']", message: "Write with inTransaction." },
+      ],
+    },
+  },
+  {
+    files: ["app/**", "server/**"],
+    ignores: ["server/web.ts"],
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        { paths: [{ name: "@conform-to/zod/v4", message: "Understand it with submissionOf of server/web.ts." }] },
+      ],
+    },
+  },
+  {
+    files: ["e2e/**"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "CallExpression[callee.property.name='waitForTimeout']",
+          message: "Wait for the page, not the clock.",
+        },
+      ],
+    },
+  },
+  {
     files: ["scripts/**", "server/serve.mjs", "*.mjs", "*.cjs"],
     languageOptions: {
       globals: {

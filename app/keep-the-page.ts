@@ -1,7 +1,8 @@
 import { useEffect } from "react";
 import { isRouteErrorResponse, useMatches } from "react-router";
+import { fetchParts } from "./ui/lazy-part";
 import { unreached } from "./ui/reach";
-import { UNREACHABLE, wentNowhere } from "./ui/unreachable";
+import { unreachable, wentNowhere } from "./ui/unreachable";
 
 /**
  * A lost connection never takes away what is on the screen. A form that went nowhere is answered here, in the shape of the server’s
@@ -9,6 +10,8 @@ import { UNREACHABLE, wentNowhere } from "./ui/unreachable";
  */
 
 const KEPT = 60;
+/** After the first page stands, before the scripts of the others are fetched, ms. */
+const QUIET = 1500;
 /** What pages brought, newest last, by route and address. */
 const last = new Map<string, unknown>();
 
@@ -44,7 +47,7 @@ export async function keepThePage(
     if (!nowhere && !(!write && isRouteErrorResponse(result) && result.status === 503)) continue;
     if (args.request.signal.aborted) continue;
     const key = keyOf(route, args.params);
-    if (write) results[route] = { type: "data", result: UNREACHABLE };
+    if (write) results[route] = { type: "data", result: unreachable() };
     else if (last.has(key)) results[route] = { type: "data", result: last.get(key) };
     else if (aside) results[route] = { type: "data", result: null };
     unreached();
@@ -52,9 +55,33 @@ export async function keepThePage(
   return results;
 }
 
-/** Remembers what the page on the screen was loaded with. */
+/** Told by the router to its own scripts: which files each page is made of. */
+interface Manifest {
+  routes: Record<string, { module: string; imports?: string[] } | undefined>;
+}
+
+/** Fetches the scripts of the other pages while nothing else is to do: without them a tap in a cellar would end in a blank page. */
+function fetchScripts() {
+  const { routes = {} } = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest ?? {};
+  const files = new Set(Object.values(routes).flatMap((r) => (r ? [r.module, ...(r.imports ?? [])] : [])));
+  for (const link of document.querySelectorAll<HTMLLinkElement>("link[rel=modulepreload]"))
+    files.delete(new URL(link.href).pathname);
+  for (const file of files)
+    document.head.append(Object.assign(document.createElement("link"), { rel: "modulepreload", href: file }));
+}
+
+/** Remembers what the page on the screen was loaded with, and makes the others ready to be opened. */
 export function useKeptPage(): void {
   const matches = useMatches();
+  useEffect(() => {
+    // From here on forms are the application’s own.
+    document.documentElement.dataset.live = "";
+    const soon = setTimeout(() => {
+      fetchScripts();
+      fetchParts();
+    }, QUIET);
+    return () => clearTimeout(soon);
+  }, []);
   useEffect(() => {
     for (const { id, params, loaderData } of matches) if (loaderData !== undefined) keep(keyOf(id, params), loaderData);
   }, [matches]);

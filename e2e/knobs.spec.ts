@@ -44,6 +44,7 @@ test("a spring swap on a machine that traps its pressure: never without reading 
   const stop = page.getByRole("alertdialog", { name: "Before the spring is swapped" });
   await expect(stop).toContainText("Loosen the gauge slowly");
   await page.getByRole("button", { name: "The gauge reads zero, it is off, unplugged and cool" }).click();
+  await expect(stop).toBeHidden();
   await expect(nextMove(page)).toContainText("Fit the spring 1 step softer.");
   const done = page.getByRole("button", { name: "Done: 1 step softer" });
   await done.click();
@@ -212,7 +213,6 @@ test("K11: both groups’ meters, one worn; the programme in pulses; three shots
     await field.fill(figure);
     await page.locator("#gauge").getByRole("button", { name: "Note it" }).click();
     await expect.poll(state).not.toBe(before);
-    await page.waitForTimeout(150);
   }
 });
 
@@ -255,7 +255,7 @@ test("K10 at 1500 m: pressurestat in notches, its band, and steam held against t
   await begin(page, serial, "Service", {
     ticks: ["line.opened"],
     skips: ["filter", "pre-infusion"],
-    entries: [["line.idle", { form: "figure", value: 3.6 }]],
+    entries: { "line.idle": "3.6" },
   });
   await atStation(page, "Boiler and steam");
   const out = { field: "At cut-out the gauge shows" };

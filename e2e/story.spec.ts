@@ -109,6 +109,8 @@ test("by keyboard alone", async ({ page }) => {
   await page.waitForURL(/\/jobs\//);
 
   await expect(page.getByLabel("Condition as it stands")).toBeVisible();
+  // Past the bench, however many machines stand on it.
+  await page.keyboard.press("n");
   await tabTo(page, "textarea[name=text]");
   await page.keyboard.type("Clean.");
   await page.keyboard.press("Tab");
@@ -122,7 +124,9 @@ test("by keyboard alone", async ({ page }) => {
   await expect(page.getByRole("alertdialog")).toBeHidden();
 
   const machine = valve({ setting: 9.9, response: 1.7 });
-  const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
+  const lines = page
+    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("listitem", { includeHidden: true });
   const readByKey = async () => {
     const before = await lines.count();
     await page.keyboard.press("r");
@@ -160,7 +164,7 @@ test("by keyboard alone", async ({ page }) => {
 });
 
 async function tabTo(page: Page, selector: string) {
-  for (let i = 0; i < 60; i++) {
+  for (let i = 0; i < 200; i++) {
     if (
       await page.evaluate(
         (s) =>
@@ -223,6 +227,39 @@ test("trapped pressure on a machine without a three-way valve", async ({ page })
   await expect(page.getByRole("button", { name: "Sign the job" })).toBeHidden();
   await page.getByRole("button", { name: "The gauge reads zero" }).click();
   await expect(page.getByRole("button", { name: "Sign the job" })).toBeVisible();
+});
+
+test("a hard stop covers everything, and is read to its end before it can be confirmed, on the smallest screen too", async ({
+  page,
+}) => {
+  await signIn(page);
+  const serial = await freshMachine("K9");
+  await startService(page, serial);
+  await page.getByLabel("Condition as it stands").fill("Clean.");
+  await page.getByRole("button", { name: "Note the condition" }).click();
+  const tools = page.getByRole("button", { name: "All laid out" });
+  await tools.waitFor();
+  await page.setViewportSize({ width: 320, height: 256 });
+  await tools.click();
+  const stop = page.getByRole("alertdialog", { name: "Covers off: live parts" });
+  await expect(stop.getByRole("heading")).toBeInViewport();
+  await expect(stop).toContainText(`Bench place ${serial}`);
+  const confirm = stop.getByRole("button", { name: "Understood, cover is off" });
+  await expect(confirm).toBeDisabled();
+  // Nothing else can be reached meanwhile: not by tapping, not by the keyboard, not by Escape.
+  await expect(page.getByRole("link", { name: "Kit" })).toHaveCount(0);
+  await page.keyboard.press("Escape");
+  await expect(stop).toBeVisible();
+  const [width, height] = await stop.evaluate((e) => [
+    e.getBoundingClientRect().width,
+    e.getBoundingClientRect().height,
+  ]);
+  expect([width, height]).toEqual([320, 256]);
+  await stop.evaluate((e) => e.scrollTo(0, e.scrollHeight));
+  await expect(confirm).toBeEnabled();
+  await confirm.click();
+  await expect(stop).toBeHidden();
+  await expect(page.getByLabel("The gauge shows")).toBeAttached();
 });
 
 test("a stuck valve ends in a named fault, and the owner reads it", async ({ page }) => {

@@ -6,12 +6,12 @@ import { randomLcg } from "d3-random";
 import { randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { KindId, ModelCard } from "../core/kind";
-import type { TaskValue } from "../core/sheet";
 import { connect } from "../db/client";
 import { ownGauge } from "../db/own-gauge";
-import { account, entry, instrument, job, machine, model, note as notes, owner, site, tick, timer } from "../db/schema";
+import { account, instrument, machine, model, owner, site } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { LEAD, STRANGER, TECHNICIAN, stateOf } from "./people";
+import { type Prepared, passTime, prepared } from "./prepared";
 
 export { expect };
 
@@ -139,17 +139,11 @@ export async function atStation(page: Page, title: string) {
   await expect(page.locator("[aria-current=step] h3")).toHaveText(title);
 }
 
+const jobOf = (page: Page) => /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+
 /** Lets the clocks of this page's job run ahead: what a person would wait for. */
 export async function letPass(page: Page, seconds: number) {
-  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
-  await db!.transaction(async (tx) => {
-    // The guard that no clock is ever set back is lifted, here alone, for the test's pretence of waiting.
-    await tx.execute(sql`SET LOCAL session_replication_role = replica`);
-    await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
-    await tx.execute(sql`
-      UPDATE timer SET at = at - make_interval(secs => ${seconds}), due_at = due_at - make_interval(secs => ${seconds}),
-        ended_at = ended_at - make_interval(secs => ${seconds}) WHERE job_id = ${jobId}`);
-  });
+  await passTime(jobOf(page), seconds);
   await page.reload();
 }
 
@@ -163,7 +157,7 @@ export async function neverAsked(email: string) {
 
 /** Makes a running clock of this page's job due in so many seconds. */
 export async function dueIn(page: Page, task: string, seconds: number) {
-  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  const jobId = jobOf(page);
   await db!.transaction(async (tx) => {
     await tx.execute(sql`SET LOCAL session_replication_role = replica`);
     await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
@@ -173,53 +167,16 @@ export async function dueIn(page: Page, task: string, seconds: number) {
   });
 }
 
-/**
- * Starts a job by its form and puts on record, without the screen, what leads to the station the test is about: the look over,
- * ticks, entries, stations left out, and a machine that has warmed up.
- */
-export async function begin(
-  page: Page,
-  serial: string,
-  type: string,
-  done: { ticks?: string[]; skips?: string[]; entries?: [string, TaskValue][]; warm?: boolean },
-) {
-  await startJob(page, serial, type);
-  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
-  const [row] = await db!.select().from(job).where(eq(job.id, jobId));
-  const record = () => ({ id: randomUUID(), jobId, by: row!.startedBy });
-  const text = (words: string): TaskValue => ({ form: "text", text: words });
-  await db!.insert(notes).values({ ...record(), station: "look-over", area: "", text: "No damage seen." });
-  const entries: [string, TaskValue][] = [
-    ["look-over.accessories", text("All there.")],
-    ["look-over.damage", { form: "choice", choice: "none" }],
-    ["water.hardness", { form: "figure", value: 40 }],
-    ...(done.skips ?? []).map((s): [string, TaskValue] => [`skip.${s}`, text("Not part of this test.")]),
-    ...(done.entries ?? []),
-  ];
-  for (const key of ["tools", "heat.on", ...(done.ticks ?? [])]) await db!.insert(tick).values({ ...record(), key });
-  for (const [task, value] of entries) await db!.insert(entry).values({ ...record(), task, value });
-  const ago = (minutes: number) => new Date(Date.now() - 60_000 * minutes);
-  for (const level of done.warm === false ? ["boiler-ready"] : ["boiler-ready", "machine-warm"])
-    await db!.insert(timer).values({
-      ...record(),
-      task: `warm.${level}`,
-      label: level,
-      at: ago(60),
-      dueAt: ago(20),
-      endedAt: ago(20),
-      endedBy: row!.startedBy,
-      outcome: "done",
-    });
-  await db!
-    .update(job)
-    .set({ revision: sql`${job.revision} + 1` })
-    .where(eq(job.id, jobId));
-  await page.reload();
+const TYPES = { Service: "service", Handover: "handover", Install: "install", "Pressure check": "check" } as const;
+
+/** A sheet worked off to where the story begins, on the screen. */
+export async function begin(page: Page, serial: string, type: keyof typeof TYPES, given: Prepared = {}) {
+  await page.goto(`/jobs/${await prepared(serial, TYPES[type], given)}`);
 }
 
 /** Puts the settling wait of the last change behind this page's job. */
 export async function letSettle(page: Page, minutes: number) {
-  const jobId = /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  const jobId = jobOf(page);
   await db!.transaction(async (tx) => {
     await tx.execute(sql`SET LOCAL session_replication_role = replica`);
     await tx.execute(sql`UPDATE adjustment SET at = at - make_interval(mins => ${minutes}) WHERE job_id = ${jobId}`);
@@ -252,7 +209,9 @@ export function valve(twin: Partial<ValveTwin> = {}): RunningValve & { shows(): 
 }
 
 export async function read(page: Page, figure: string, { field = "The gauge shows", returned = "" } = {}) {
-  const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
+  const lines = page
+    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("listitem", { includeHidden: true });
   const before = await lines.count();
   if (returned) await page.getByLabel("Water back through the valve").selectOption({ label: returned });
   await page.getByLabel(field, { exact: true }).fill(figure);
@@ -275,7 +234,6 @@ export async function adjust(page: Page, machine: RunningValve & { shows(): stri
       moves++;
     }
     await read(page, machine.shows());
-    await page.waitForTimeout(50);
   }
   throw new Error("The sheet never came to an end.");
 }

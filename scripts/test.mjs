@@ -85,6 +85,9 @@ if (built)
     });
   });
 
+await check("what nobody types and somebody sends", () => run("node", ["scripts/fuzz.mjs", "2000"], { cwd: root }));
+await check("killed under three writers", () => run("node", ["scripts/faults.mjs", "20"], { cwd: root }));
+
 say(`\n${passed} passed, ${failed} failed`);
 await end(failed === 0 ? 0 : 1);
 

@@ -39,6 +39,11 @@ export function who(context: Readonly<RouterContextProvider>): SignedIn {
   return person;
 }
 
+/** For streams and files: the router’s way of asking for a page’s data is no way to ask for these. @throws 404 when it is used */
+export function asItself(request: Request): void {
+  if (new URL(request.url).pathname.endsWith(".data")) throw notFound();
+}
+
 export function notFound(): Response {
   return new Response(null, { status: 404 });
 }

@@ -42,6 +42,10 @@ export function KeysHelp({ keys }: { keys: readonly KeyHelp[] }) {
         <Dialog.Content
           className="fixed top-1/2 left-1/2 w-[min(30rem,92vw)] -translate-1/2 rounded-lg border-2 border-ink bg-sheet p-6"
           aria-describedby={undefined}
+          onCloseAutoFocus={(event) => {
+            // Who has pressed another key meanwhile is where that key led; the focus is not taken from there.
+            if (document.activeElement !== document.body) event.preventDefault();
+          }}
         >
           <Dialog.Title className="mb-4 text-xl font-bold">Keys on this screen</Dialog.Title>
           <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2.5">

@@ -22,5 +22,5 @@ export function unlessAnswered({
   actionResult?: { outcome?: string; view?: unknown };
   defaultShouldRevalidate: boolean;
 }): boolean {
-  return actionResult?.outcome === UNREACHABLE.outcome || actionResult?.view ? false : defaultShouldRevalidate;
+  return actionResult?.outcome === UNREACHABLE || actionResult?.view ? false : defaultShouldRevalidate;
 }

@@ -2,6 +2,7 @@ import { type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useSta
 import { useLocation, useNavigation, useSubmit } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { useWhenBack } from "./reach";
+import { UNREACHABLE } from "./unreachable";
 
 interface Draft {
   commandId: string;
@@ -90,14 +91,14 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
 
 /**
  * Runs in the document before any script of the application: a form sent by hand so early carries its draft’s id as well, so that what
- * was saved already and is sent again stays one record.
+ * was saved already and is sent again stays one record. Once the application is there its forms see to that themselves.
  */
-export const DRAFT_IDS = `for(const i of document.querySelectorAll("input[data-draft]"))try{const k=JSON.parse(localStorage.getItem(i.dataset.draft));if(k&&typeof k.commandId=="string"&&Object.keys(k.values).length)i.value=k.commandId}catch{}`;
+export const DRAFT_IDS = `addEventListener("submit",e=>{if("live"in document.documentElement.dataset)return;for(const i of e.target.querySelectorAll("input[data-draft]"))try{const k=JSON.parse(localStorage.getItem(i.dataset.draft));if(k&&typeof k.commandId=="string"&&Object.keys(k.values).length)i.value=k.commandId}catch{}},true)`;
 
 /** A form whose sending reached nobody is sent again, as it stands, when the connection is back. */
 export function useSentWhenBack(form: RefObject<HTMLFormElement | null>, answer: { outcome?: string } | undefined) {
   const submit = useSubmit();
-  useWhenBack(answer?.outcome === "unreachable" ? answer : null, () => {
+  useWhenBack(answer?.outcome === UNREACHABLE ? answer : null, () => {
     if (form.current) void submit(form.current);
   });
 }

@@ -1,7 +1,8 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { type FormEvent, useEffect, useRef } from "react";
+import { type FormEvent, type RefObject, useEffect, useRef } from "react";
 import { type FormEncType, useActionData, useFetcher } from "react-router";
-import { useWhenBack } from "./reach";
+import { useWhenBack, whenBack } from "./reach";
+import { UNREACHABLE } from "./unreachable";
 import { useDraft } from "./use-draft";
 
 /** What a page’s action answers to one of its forms. */
@@ -43,14 +44,16 @@ export function useEntry(
   }, [answer, draft, onSaved]);
 
   // What reached nobody goes out again by itself, the same command, once somebody answers.
-  const sent = useRef<{ body: FormData; encType: FormEncType } | null>(null);
-  useWhenBack(answer?.outcome === "unreachable" ? answer : null, () => {
+  const sent = useRef<Sent | null>(null);
+  const waiting = answer?.outcome === UNREACHABLE && fetcher.state === "idle" ? answer : null;
+  useWhenBack(waiting, () => {
     if (sent.current) void fetcher.submit(sent.current.body, { method: "post", encType: sent.current.encType });
   });
+  useSentOnLeaving(sent, waiting !== null);
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {
     const { submitter } = event.nativeEvent as SubmitEvent;
     const encType = event.currentTarget.enctype as FormEncType;
-    sent.current = { body: new FormData(event.currentTarget, submitter), encType };
+    sent.current = { body: new FormData(event.currentTarget, submitter), encType, path: window.location.pathname };
     draft.sent();
   };
 
@@ -77,6 +80,30 @@ export function useEntry(
     },
     intent,
   };
+}
+
+interface Sent {
+  body: FormData;
+  encType: FormEncType;
+  /** The page it was sent from, which takes it. */
+  path: string;
+}
+
+/** Whoever leaves the page has not taken back what waits there: it goes out all the same, and the news of it reaches every page. */
+function useSentOnLeaving(sent: RefObject<Sent | null>, waiting: boolean) {
+  const waits = useRef(waiting);
+  useEffect(() => {
+    waits.current = waiting;
+  }, [waiting]);
+  useEffect(
+    () => () => {
+      if (!waits.current || !sent.current) return;
+      const { body, encType, path } = sent.current;
+      const plain = encType === "multipart/form-data" ? body : new URLSearchParams(body as unknown as URLSearchParams);
+      void whenBack().then(() => fetch(`${path}.data`, { method: "POST", body: plain }).catch(() => {}));
+    },
+    [sent],
+  );
 }
 
 export type Entry = ReturnType<typeof useEntry>;

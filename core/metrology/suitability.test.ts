@@ -1,4 +1,4 @@
-import { type Instrument, compare, suitability, withinSpan } from ".";
+import { type Instrument, compare, isUsable, suitability, withinSpan } from ".";
 
 const gauge = (limit: number, resolution = 0.1): Instrument => ({
   lowest: 0,
@@ -63,4 +63,32 @@ test("two instruments: agree inside both uncertainties (E_n of ISO 13528), disag
 
 test("the span includes its ends", () => {
   expect([0, 16, -0.1, 16.1].map((x) => withinSpan(gauge(0.1), x))).toEqual([true, true, false, false]);
+});
+
+describe("figures that can’t be an instrument’s", () => {
+  const fine = {
+    lowest: 0,
+    highest: 16,
+    resolution: 0.1,
+    error: { form: "limit", limit: 0.1 },
+    repeatability: 0.05,
+  } as const;
+
+  test.each([
+    [{}, true],
+    [{ corrections: null }, true],
+    [{ corrections: [[0, 0.1]] }, true],
+    [{ repeatability: Infinity }, false],
+    [{ repeatability: 1e200 }, false],
+    [{ repeatability: -1 }, false],
+    [{ resolution: 0 }, false],
+    [{ resolution: Number.NaN }, false],
+    [{ lowest: 16 }, false],
+    [{ highest: Infinity }, false],
+    [{ error: { form: "limit", limit: null } }, false],
+    [{ error: { form: "certificate", U: 0.1, k: 0 } }, false],
+    [{ corrections: [[0, null]] }, false],
+  ])("%j", (change, usable) => {
+    expect(isUsable({ ...fine, ...(change as object) })).toBe(usable);
+  });
 });

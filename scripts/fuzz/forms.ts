@@ -29,6 +29,42 @@ export interface FormAction {
 
 const schools = () => Object.fromEntries(SCHOOL_IDS.map((id) => [id, Object.keys(SCHOOLS[id].options)[0]!]));
 
+/** Every address that is asked for, with places in it for what nobody would write there: $ for an id, ? for a query. */
+export function pagesOf(ids: Ids): string[] {
+  return [
+    "/",
+    "/register?q=$&few=1",
+    "/register?after=$&id=$&q=$",
+    `/register?after=a&id=${"-".repeat(36)}`,
+    "/labels?q=$&size=$",
+    "/machines/new",
+    "/machines/serial/$",
+    "/machines/$",
+    `/machines/${ids.machine}?at=$`,
+    "/machines/$/edit",
+    "/library",
+    "/library/kinds/$",
+    "/library/models/new?kind=$",
+    "/library/models/$",
+    "/library/specs/$",
+    "/kit/$",
+    "/jobs/$",
+    `/jobs/${ids.job}?at=$&look=$&loop=$`,
+    `/jobs/${ids.job}/shots`,
+    "/jobs/$/shots",
+    `/jobs/${ids.job}/photos/$`,
+    "/jobs/$/photos/$",
+    `/jobs/${ids.job}/tap`,
+    "/jobs/$/scale",
+    "/settings?$=$",
+    "/alive",
+    "/sign-in?to=$&kept=$",
+    "/sign-out",
+    "/owner/$",
+    "/$",
+  ];
+}
+
 export function formsOf(ids: Ids): FormAction[] {
   const job = (intent: string, fields: () => Record<string, string>): FormAction => ({
     name: `sheet ${intent}`,

@@ -5,8 +5,8 @@ import { and, asc, eq, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
 import { entry, instrument, job, machine, model, shot, specCard, workshop } from "../../db/schema";
 import { DEMO_PASSWORD } from "../../db/seed/people";
-import { type FormAction, type Ids, formsOf } from "./forms";
-import { type Sent, mutated } from "./mutate";
+import { type FormAction, type Ids, formsOf, pagesOf } from "./forms";
+import { type Sent, mutated, mutatedPage } from "./mutate";
 
 /**
  * Sends every form of the application what it does not expect: seeded, one after the other, so that a slow answer is that body’s own.
@@ -63,10 +63,23 @@ for (let i = 0; i < count; i++) {
     cookie = await signIn();
   }
 }
+const pages = pagesOf(ids);
+for (let i = 0; i < count / 2; i++) {
+  const sent = mutatedPage(pages[Math.floor(random() * pages.length)]!, random, ids);
+  const answer = await send(sent, {});
+  statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1);
+  if (answer.status >= 500) wrong.push(`${answer.status} ${sent.method} ${sent.path}`);
+}
+for (const stream of ["/news.data", `/jobs/${ids.job}/scale.data`, "/news", `/jobs/${ids.job}/scale`]) {
+  const answer = await send({ method: "GET", path: stream }, {});
+  if (answer.status >= 500) wrong.push(`${answer.status} GET ${stream}`);
+}
 wrong.push(...(await halfSaved()));
 
 console.log(
-  `Fuzz, seed ${seed}: ${count} bodies to ${actions.length} forms. Answers: ${[...statuses]
+  `Fuzz, seed ${seed}: ${count} bodies to ${actions.length} forms, ${Math.ceil(count / 2)} addresses. Answers: ${[
+    ...statuses,
+  ]
     .sort(([a], [b]) => a - b)
     .map(([status, n]) => `${status} × ${n}`)
     .join(", ")}.`,
@@ -87,7 +100,7 @@ function goodBody(action: FormAction, fields: Record<string, string>): Sent {
   };
 }
 
-function send(sent: Sent, action: FormAction): Promise<{ status: number; ms: number; error?: Error }> {
+function send(sent: Sent, action: { open?: boolean }): Promise<{ status: number; ms: number; error?: Error }> {
   const start = performance.now();
   const body = sent.body === undefined ? undefined : Buffer.from(sent.body);
   return new Promise((resolve) => {
@@ -102,14 +115,17 @@ function send(sent: Sent, action: FormAction): Promise<{ status: number; ms: num
           ...(body ? { "Content-Length": body.length } : {}),
           ...sent.headers,
         },
-        timeout: 60_000,
+        timeout: 20_000 * slow,
       },
       (answer) => {
         answer.resume();
+        // A stream has no end: its beginning is the answer.
+        if (/event-stream/.test(answer.headers["content-type"] ?? "")) answer.destroy();
+        answer.on("close", () => resolve({ status: answer.statusCode!, ms: performance.now() - start }));
         answer.on("end", () => resolve({ status: answer.statusCode!, ms: performance.now() - start }));
       },
     );
-    asked.on("timeout", () => asked.destroy(new Error(`No answer in 60 s: ${sent.path}`)));
+    asked.on("timeout", () => asked.destroy(new Error(`No answer: ${sent.path}`)));
     // Cut off is an answer too, and never the right one.
     asked.on("error", (error) => resolve({ status: 599, ms: performance.now() - start, error }));
     asked.end(body);

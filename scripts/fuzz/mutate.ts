@@ -116,16 +116,16 @@ export function mutated(path: string, good: Record<string, string>, random: Rand
   for (let i = 0; i < changes; i++) {
     const at = Math.floor(random() * fields.length);
     const what = random();
-    if (what < 0.5 && fields.length) fields[at] = [fields[at]![0], pick(VALUES)];
-    else if (what < 0.6) fields.push([pick(NAMES), pick(VALUES)]);
-    else if (what < 0.66 && fields.length) fields.splice(at, 1);
-    else if (what < 0.7 && fields.length) fields.push(fields[at]!);
-    else if (what < 0.76 && fields.length) fields[at] = [fields[at]![0], pick([randomUUID(), ...strangers(ids)])];
-    else if (what < 0.8 && fields.length) fields[at] = [pick(NAMES), fields[at]![1]];
-    else if (what < 0.84) where = where.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/, pick([...PATHS, ...strangers(ids)]));
-    else if (what < 0.88 && fields.length)
+    if (what < 0.62 && fields.length) fields[at] = [fields[at]![0], pick(VALUES)];
+    else if (what < 0.66) fields.push([pick(NAMES), pick(VALUES)]);
+    else if (what < 0.72 && fields.length) fields.splice(at, 1);
+    else if (what < 0.74 && fields.length) fields.push(fields[at]!);
+    else if (what < 0.8 && fields.length) fields[at] = [fields[at]![0], pick([randomUUID(), ...strangers(ids)])];
+    else if (what < 0.83 && fields.length) fields[at] = [pick(NAMES), fields[at]![1]];
+    else if (what < 0.86) where = where.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/, pick([...PATHS, ...strangers(ids)]));
+    else if (what < 0.94 && fields.length)
       fields[at] = [fields[at]![0], String((random() - 0.5) * 10 ** (random() * 40 - 20))];
-    else if (what < 0.92) for (let n = 0; n < 400; n++) fields.push([`f${n}`, "x"]);
+    else if (what < 0.96) for (let n = 0; n < 400; n++) fields.push([`f${n}`, "x"]);
   }
   const ends = random() < 0.5 ? ".data" : "";
   const sent = { method: "POST", path: where + ends };
@@ -135,6 +135,23 @@ export function mutated(path: string, good: Record<string, string>, random: Rand
   if (way < 0.87) return { ...sent, ...multipart(fields, random) };
   return { ...sent, ...odd(fields, random, pick) };
 }
+
+/** An address with something nobody would write in each of its places; now and then the data of it alone, or a part of that. */
+export function mutatedPage(page: string, random: Random, ids: Ids): Sent {
+  const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)]!;
+  const [path = "", query] = page.split("?");
+  const odd = () => pick([...VALUES, ...PATHS, ...strangers(ids)]).slice(0, 900);
+  const fill = (text: string) =>
+    text.replace(/\$/g, () => (random() < 0.9 ? safely(odd()) : odd().replace(/[\0-\x20]/g, "")));
+  const data = random() < 0.4 ? `${path === "/" ? "/_root" : fill(path)}.data` : fill(path);
+  const asked = query === undefined ? "" : `?${fill(query)}`;
+  const parts =
+    random() < 0.1 ? `${asked ? "&" : "?"}_routes=${pick(["root", "constructor", "features/jobs/sheet", "x"])}` : "";
+  return { method: random() < 0.9 ? "GET" : "HEAD", path: `${data}${asked}${parts}` };
+}
+
+/** As a browser would write it; what is no character at all is left out. */
+const safely = (text: string) => encodeURIComponent(text.replace(/[\ud800-\udfff]/g, ""));
 
 const strangers = ({ strange }: Ids) => [strange.job, strange.machine, strange.instrument];
 

@@ -15,12 +15,10 @@ interface View {
   at: string | RegExp;
   theme?: "light" | "dark";
   phone?: boolean;
-  signedOut?: boolean;
   before?: (page: Page) => Promise<void>;
 }
 
 const VIEWS: readonly View[] = [
-  { name: "sign-in", at: "/sign-in", signedOut: true },
   { name: "bench", at: "/" },
   { name: "bench-phone", at: "/", phone: true, theme: "dark" },
   { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
@@ -42,6 +40,7 @@ const VIEWS: readonly View[] = [
     before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
   },
   { name: "kit", at: "/kit" },
+  { name: "hard-stop", at: /Josune’s flat.*Let the pressure out/, phone: true },
   { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
   {
     name: "sheet-water",
@@ -88,13 +87,11 @@ for (const view of VIEWS) {
     reducedMotion: "reduce",
   });
   const page = await context.newPage();
-  if (!view.signedOut) {
-    await page.goto("/sign-in");
-    await page.getByLabel("Email").fill("ilka@lowtide.example");
-    await page.getByLabel("Password").fill(DEMO_PASSWORD);
-    await page.getByRole("button", { name: "Sign in" }).click();
-    await page.getByRole("heading", { name: "On the bench" }).waitFor();
-  }
+  await page.goto("/sign-in");
+  await page.getByLabel("Email").fill("ilka@lowtide.example");
+  await page.getByLabel("Password").fill(DEMO_PASSWORD);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("heading", { name: "On the bench" }).waitFor();
   if (typeof view.at === "string") await page.goto(view.at);
   else {
     if (view.at.source.startsWith("BV-")) {
@@ -106,7 +103,9 @@ for (const view of VIEWS) {
   }
   await view.before?.(page);
   await page.evaluate(() => document.fonts.ready);
+  // Charts come when they are looked at.
   await page.waitForTimeout(400);
+  await page.getByText("Drawing…").first().waitFor({ state: "detached" });
   await page.screenshot({ path: `${folder}/${view.name}.png` });
   await context.close();
 }

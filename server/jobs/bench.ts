@@ -2,7 +2,7 @@ import { LRUCache } from "lru-cache";
 import { stationInHand } from "../../core/sheet";
 import { openJobs, standingRows } from "../../db/queries/jobs";
 import { database } from "../database";
-import { log, traceOf } from "../log";
+import { unlessBroken } from "../unless-broken";
 import { runOf, summarise } from "./events";
 import { standOf } from "./stand";
 
@@ -24,14 +24,14 @@ export async function tilesOf(workshopId: string, now = Date.now()) {
   const missing = jobs.filter((job) => !progress.has(job.id)).map((job) => job.id);
   if (missing.length > 0)
     for (const row of await standingRows(database(), missing)) {
-      const made = unlessBroken(() => progressOf(row));
+      const made = unlessBroken("a job", () => progressOf(row));
       if (!made) continue;
       known.set(`${row.id} ${row.revision}`, made);
       progress.set(row.id, made);
     }
   const tiles = jobs.map(({ id, maker, model, site }) => {
     const at = progress.get(id);
-    const stands = at && unlessBroken(() => standsAt(at, now));
+    const stands = at && unlessBroken("a job", () => standsAt(at, now));
     return { jobId: id, model: `${maker} ${model}`, site, now: at?.now ?? null, ...(stands ?? UNKNOWN) };
   });
   return tiles.sort((a, b) => rankOf(a) - rankOf(b));
@@ -47,15 +47,6 @@ const UNKNOWN: ReturnType<typeof standsAt> = {
   done: 0,
   of: 1,
 };
-
-function unlessBroken<T>(work: () => T): T | null {
-  try {
-    return work();
-  } catch (error) {
-    log.error(traceOf(error), "a job could not be worked out");
-    return null;
-  }
-}
 
 /** Ready for hands first, in the order the jobs came; then whatever is due soonest. */
 function rankOf({ until }: { until: number | null }): number {

@@ -1,16 +1,16 @@
 import { randomUUID } from "node:crypto";
 import type { SignedIn } from "../auth";
-import { addMachine } from "../machines/register";
+import { type MachineInput, addMachine } from "../machines/register";
 
-/** A machine of a model that no other test works on: for tests. @param word what its owner and site are called */
-export async function freshMachine(by: SignedIn, modelId: string, word: string): Promise<string> {
-  const machineId = randomUUID();
-  await addMachine(by, machineId, {
+/** Machines of this test’s own, so that no other works on them: for tests. */
+
+export function entryOf(modelId: string, more: Partial<MachineInput> = {}): MachineInput {
+  return {
     modelId,
-    serial: `${word[0]}-${machineId.slice(0, 8)}`,
-    owner: `${word} Owner`,
+    serial: randomUUID(),
+    owner: "Harbour Office",
     contact: "",
-    site: `${word} site`,
+    site: "Quay 3",
     town: "Saltby",
     altitude: 0,
     water: "",
@@ -20,6 +20,14 @@ export async function freshMachine(by: SignedIn, modelId: string, word: string):
     modifications: "",
     coffee: "",
     grinder: "",
-  });
+    ...more,
+  };
+}
+
+/** @param word what its owner and site are called */
+export async function freshMachine(by: SignedIn, modelId: string, word: string): Promise<string> {
+  const machineId = randomUUID();
+  const serial = `${word[0]}-${machineId.slice(0, 8)}`;
+  await addMachine(by, machineId, entryOf(modelId, { serial, owner: `${word} Owner`, site: `${word} site` }));
   return machineId;
 }

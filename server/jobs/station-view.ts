@@ -32,7 +32,10 @@ export function stationView(
   /** The station in hand is told in full; of the others what their line shows. */
   { now, open }: { now: number; open: boolean },
 ) {
-  const tasks = tasksNow(station, stand.records).map((task) => taskView(task, stand, row, instruments, { now, open }));
+  const due = tasksNow(station, stand.records);
+  // The stop is one of the station’s ticks: it covers the sheet until that one is ticked.
+  const stop = due.find((t) => t.kind === "tick" && t.label === station.hardStop?.confirm);
+  const tasks = due.map((task) => taskView(task, stand, row, instruments, { now, open }));
   return {
     id: station.id,
     title: station.title,
@@ -41,7 +44,8 @@ export function stationView(
     why: why ?? "",
     until: until ?? null,
     skippable: station.skippable,
-    hardStop: station.hardStop ?? null,
+    hardStop:
+      station.hardStop && stop && !stand.records.values.has(stop.id) ? { ...station.hardStop, key: stop.id } : null,
     cautions: station.cautions.map((id) => CAUTIONS[id]),
     tasks,
     result: resultOf(tasks),

@@ -5,6 +5,7 @@ import { type StationProgress, areasOf, isDone, stationInHand, toolsFor } from "
 import type { SheetRow } from "../../db/queries/jobs";
 import type { SignedDocument } from "../../db/schema";
 import type { SignedIn } from "../auth";
+import { unlessBroken } from "../unless-broken";
 import { type FullLoop, loopBrief, loopView } from "./loop-view";
 import { decisiveSchools } from "./report";
 import { scaleView } from "./scale";
@@ -93,7 +94,9 @@ export function sheetView(
       at: n.at.toISOString(),
     })),
     photos: row.photos.map((p) => ({ id: p.id, station: p.station, area: p.area, width: p.width, height: p.height })),
-    visits: shown ? visits.map((v) => visitView(v, shown.loop.id)).filter((v) => v !== null) : [],
+    visits: shown
+      ? visits.map((v) => unlessBroken("a visit", () => visitView(v, shown.loop.id))).filter((v) => v !== null)
+      : [],
     signature: row.signature && {
       name: row.signature.name,
       at: row.signature.at.toISOString(),

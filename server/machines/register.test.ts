@@ -4,6 +4,7 @@ import { poolOf } from "../../db/client";
 import { machine, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
+import { entryOf } from "../jobs/fresh-machine";
 import { personOf } from "../jobs/person-of";
 import { type MachineInput, addMachine, changeMachine } from "./register";
 
@@ -22,23 +23,7 @@ beforeAll(async () => {
 });
 afterAll(() => poolOf(db).end());
 
-const entry = (more: Partial<MachineInput> = {}): MachineInput => ({
-  modelId,
-  serial: randomUUID(),
-  owner: "Harbour Office",
-  contact: "",
-  site: "Quay 3",
-  town: "Saltby",
-  altitude: 0,
-  water: "",
-  installedOn: null,
-  gaugePlace: "none",
-  gaugeToGroup: 0,
-  modifications: "",
-  coffee: "",
-  grinder: "",
-  ...more,
-});
+const entry = (more: Partial<MachineInput> = {}) => entryOf(modelId, more);
 
 test("two people saving two machines of one site: forty times, never turned away", async () => {
   const name = `Pair ${randomUUID()}`;

@@ -43,24 +43,33 @@ export function Alerts({ clocks, at, alerts }: Props) {
   }, [clocks, at, sound, notify]);
   // A clock that somebody ended needs no word any more.
   const shown = due.filter((d) => clocks.some((c) => c.id === d.id));
+  const newest = shown.at(-1);
   return (
     <>
       {clocks.length > 0 && alerts === undefined && <Ask />}
-      <div aria-live="assertive" className="no-print fixed right-3 bottom-16 z-30 grid gap-2 wide:bottom-3">
-        {shown.map((clock) => (
-          <div key={clock.id} className="flex items-center gap-3 border-2 border-ink bg-brass-wash p-3">
-            <Link to={`/jobs/${clock.jobId}`} className="font-semibold underline underline-offset-4">
-              {clock.site}: {clock.label.toLowerCase()} is due
+      {/* Over the bar at the top and nothing else: a field or button in use is never covered. */}
+      <div
+        aria-live="assertive"
+        className="no-print fixed inset-x-0 top-0 z-30 wide:right-112 wide:left-auto wide:max-w-120"
+      >
+        {newest && (
+          <div className="flex h-13 items-center gap-2 border-2 border-ink bg-brass-wash px-3">
+            <Link
+              to={`/jobs/${newest.jobId}`}
+              className="line-clamp-2 min-w-0 leading-tight font-semibold underline underline-offset-4"
+            >
+              {newest.site}: {newest.label.toLowerCase()} is due
             </Link>
+            {shown.length > 1 && <span className="shrink-0">+ {shown.length - 1}</span>}
             <button
               type="button"
-              className="min-h-11 cursor-pointer px-2 underline underline-offset-4"
-              onClick={() => setDue((all) => all.filter((c) => c.id !== clock.id))}
+              className="ml-auto min-h-11 shrink-0 cursor-pointer px-2 underline underline-offset-4"
+              onClick={() => setDue((all) => all.filter((c) => c.id !== newest.id))}
             >
               Seen
             </button>
           </div>
-        ))}
+        )}
       </div>
     </>
   );

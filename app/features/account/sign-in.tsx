@@ -5,10 +5,11 @@ import { z } from "zod";
 import type { Route } from "./+types/sign-in";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
-import type { UNREACHABLE } from "~app/ui/unreachable";
+import type { Unreachable } from "~app/ui/unreachable";
 import { signIn, whoIs } from "~server/auth";
 import { formOf } from "~server/body";
 import { isDatabaseDown } from "~server/database-error";
+import { log, traceOf } from "~server/log";
 import { addressContext } from "~server/context";
 import { pathHere } from "~server/path-here";
 import { reading, submissionOf } from "~server/web";
@@ -40,7 +41,9 @@ export async function action({ request, context }: Route.ActionArgs) {
       headers: done.retryAfter ? { "Retry-After": String(done.retryAfter) } : {},
     });
   } catch (error) {
-    if (!isDatabaseDown(error)) throw error;
+    if (error instanceof Response) throw error;
+    // Whatever it was that failed, it was not a wrong password, and not too many tries.
+    if (!isDatabaseDown(error)) log.error(traceOf(error), "signing in failed");
     return data(
       submission.reply({
         formErrors: ["The workshop’s records do not answer. Try again in a moment."],
@@ -52,9 +55,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 /** The form’s own answer; a lost connection has words of its own here. */
-function resultOf(
-  answer: SubmissionResult<string[]> | typeof UNREACHABLE | undefined,
-): SubmissionResult<string[]> | null {
+function resultOf(answer: SubmissionResult<string[]> | Unreachable | undefined): SubmissionResult<string[]> | null {
   if (!answer) return null;
   if (!("outcome" in answer)) return answer;
   return { status: "error", error: { "": ["No connection: you are not signed in yet. Try again when it is back."] } };

@@ -1,4 +1,5 @@
-import { Suspense, lazy } from "react";
+import { Suspense } from "react";
+import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
@@ -15,7 +16,7 @@ import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
 
-const Charts = lazy(() => import("./charts"));
+const Charts = lazyPart(() => import("./charts"));
 
 interface Props {
   sheet: SheetView;

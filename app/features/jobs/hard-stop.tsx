@@ -1,4 +1,6 @@
-import { useEffect, useRef } from "react";
+import { AlertDialog } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
@@ -6,45 +8,80 @@ import { Button } from "~app/ui/button";
 interface Props {
   jobId: string;
   newId: string;
-  station: string;
-  stop: { title: string; lines: readonly string[]; confirm: string };
+  /** Which machine it is about: several stand on the bench. */
+  machine: string;
+  /** With the key of the tick that confirms it. */
+  stop: { key: string; title: string; lines: readonly string[]; confirm: string };
 }
 
-/** Covers the sheet until it is confirmed. The words get the focus, not the button: nobody confirms by a stray Enter. */
-export function HardStop({ jobId, newId, station, stop }: Props) {
-  const entry = useEntry("tick", jobId, newId, { key: station });
+/**
+ * Covers the whole screen until it is confirmed, or put off by leaving the sheet. The words get the focus, not the button: nobody confirms
+ * by a stray Enter; and the button can be pressed once the last line has been in sight.
+ */
+export function HardStop({ jobId, newId, machine, stop }: Props) {
+  const entry = useEntry("tick", jobId, newId, { key: stop.key });
   const title = useRef<HTMLHeadingElement>(null);
-  useEffect(() => title.current?.focus({ preventScroll: true }), []);
+  const [read, end] = useRead();
   return (
-    <div
-      role="alertdialog"
-      aria-labelledby="stop-title"
-      aria-describedby="stop-lines"
-      className="absolute inset-0 z-10 grid content-center overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 wide:p-10"
-    >
-      <div className="mx-auto grid max-w-xl gap-5">
-        <h2 id="stop-title" ref={title} tabIndex={-1} className="text-3xl font-bold outline-none">
-          {stop.title}
-        </h2>
-        <ul id="stop-lines" className="grid gap-3 text-lg">
-          {stop.lines.map((line) => (
-            <li key={line} className="border-l-4 border-alarm pl-3">
-              {line}
-            </li>
-          ))}
-        </ul>
-        <EntryForm entry={entry} className="grid gap-3">
-          <Button
-            look="alarm"
-            name="key"
-            value={station}
-            disabled={entry.busy}
-            className="w-full sm:w-auto sm:justify-self-start"
-          >
-            {stop.confirm}
-          </Button>
-        </EntryForm>
-      </div>
-    </div>
+    <AlertDialog.Root open>
+      {/* Not in a portal: it stands before the scripts arrive, too. */}
+      <AlertDialog.Content
+        onEscapeKeyDown={(event) => event.preventDefault()}
+        onOpenAutoFocus={(event) => {
+          event.preventDefault();
+          title.current?.focus({ preventScroll: true });
+        }}
+        className="fixed inset-0 z-40 grid content-start overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 sm:content-center wide:p-10"
+      >
+        <div className="mx-auto grid max-w-xl gap-5">
+          <p className="-mb-3 font-semibold">{machine}</p>
+          <AlertDialog.Title ref={title} tabIndex={-1} className="text-3xl font-bold outline-none">
+            {stop.title}
+          </AlertDialog.Title>
+          <AlertDialog.Description asChild>
+            <ul className="grid gap-3 text-lg">
+              {stop.lines.map((line) => (
+                <li key={line} className="border-l-4 border-alarm pl-3">
+                  {line}
+                </li>
+              ))}
+            </ul>
+          </AlertDialog.Description>
+          <div ref={end} />
+          <EntryForm entry={entry} className="grid gap-3">
+            <Button
+              look="alarm"
+              name="key"
+              value={stop.key}
+              disabled={entry.busy || !read}
+              className="w-full sm:w-auto sm:justify-self-start"
+            >
+              {stop.confirm}
+            </Button>
+          </EntryForm>
+          <Link to="/" className="inline-flex min-h-11 items-center justify-self-start underline underline-offset-4">
+            Not now: back to the bench
+          </Link>
+        </div>
+      </AlertDialog.Content>
+    </AlertDialog.Root>
   );
+}
+
+/** Whether the end of the words has been in sight; true before the scripts arrive, which can’t tell. */
+function useRead() {
+  const end = useRef<HTMLDivElement>(null);
+  const [read, setRead] = useState(true);
+  useEffect(() => {
+    const last = end.current;
+    if (!last) return;
+    let seen = false;
+    const watch = new IntersectionObserver(([entry]) => {
+      seen ||= entry!.isIntersecting;
+      setRead(seen);
+    });
+    watch.observe(last);
+    return () => watch.disconnect();
+  }, []);
+  return [read, end] as const;
 }

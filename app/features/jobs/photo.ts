@@ -3,12 +3,13 @@ import { z } from "zod";
 import type { Route } from "./+types/photo";
 import { job, photo } from "~db/schema";
 import { database } from "~server/database";
-import { notFound, reading, signedInOnly, who } from "~server/web";
+import { asItself, notFound, reading, signedInOnly, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
 /** One photo of a job of this workshop. It never changes, so the browser may keep it; others may not. */
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, context, request }: Route.LoaderArgs) {
+  asItself(request);
   const ids = z.object({ jobId: z.uuid(), photoId: z.uuid() }).safeParse(params);
   if (!ids.success) throw notFound();
   const [found] = await reading(() =>

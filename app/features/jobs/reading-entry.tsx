@@ -1,4 +1,5 @@
-import { Suspense, lazy, useState } from "react";
+import { Suspense, useState } from "react";
+import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/loop-view";
 import type { SheetView } from "~server/jobs/view";
@@ -10,7 +11,7 @@ import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field
 import { formatQuantity, unitById } from "~core/quantity";
 import { day } from "~app/ui/dates";
 
-const CurveFields = lazy(() => import("./curve-fields"));
+const CurveFields = lazyPart(() => import("./curve-fields"));
 
 interface Props {
   sheet: SheetView;

@@ -1,4 +1,5 @@
-import { Suspense, lazy } from "react";
+import { Suspense } from "react";
+import { lazyPart } from "~app/ui/lazy-part";
 import type { StationView, TaskView } from "~server/jobs/station-view";
 import { EntryForm } from "~app/ui/entry-form";
 import { LookOver } from "./look-over";
@@ -12,10 +13,10 @@ import { Button, ButtonLink } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 
 // What only some stations have comes when one of them is opened.
-const TableTask = lazy(() => import("./table-task"));
-const PlanTask = lazy(() => import("./plan-task"));
-const ShotsTask = lazy(() => import("./shots-task"));
-const DiagnosisTask = lazy(() => import("./diagnosis"));
+const TableTask = lazyPart(() => import("./table-task"));
+const PlanTask = lazyPart(() => import("./plan-task"));
+const ShotsTask = lazyPart(() => import("./shots-task"));
+const DiagnosisTask = lazyPart(() => import("./diagnosis"));
 
 /** The open station: its cautions, then its tasks in order, and the way to leave it out. */
 export function StationBody({ station, ...props }: StationProps & { station: StationView }) {

@@ -79,7 +79,15 @@ export function StationList(props: StationProps) {
           </div>
         )}
       </div>
-      {hardStop && open && <HardStop key={open.id} jobId={job.id} newId={newId} station={open.id} stop={hardStop} />}
+      {hardStop && open && (
+        <HardStop
+          key={hardStop.key}
+          jobId={job.id}
+          newId={newId}
+          machine={`${machine.site}, ${machine.maker} ${machine.model}`}
+          stop={hardStop}
+        />
+      )}
     </>
   );
 }

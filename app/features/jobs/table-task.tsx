@@ -1,4 +1,5 @@
-import { Suspense, lazy, useState } from "react";
+import { Suspense, useState } from "react";
+import { lazyPart } from "~app/ui/lazy-part";
 import type { TaskView } from "~server/jobs/station-view";
 import type { SheetView } from "~server/jobs/view";
 import { EntryForm } from "~app/ui/entry-form";
@@ -10,7 +11,7 @@ import { VerdictMark } from "~app/ui/verdict";
 import type { Verdict } from "~core/metrology";
 import { unitById, unitsOf } from "~core/quantity";
 
-const MeterChart = lazy(() => import("./charts").then((m) => ({ default: m.MeterChart })));
+const MeterChart = lazyPart(() => import("./charts").then((m) => ({ default: m.MeterChart })));
 
 interface Props {
   task: TaskView;

@@ -12,6 +12,7 @@ import { OFFSET_TOLERANCE } from "~core/temperature";
 import { formOf } from "~server/body";
 import { instrumentOf } from "~server/jobs/events";
 import { kitList, retireInstrument } from "~server/kit/instruments";
+import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, reading, who } from "~server/web";
 
 /** What each quantity is mostly held against here: whether an instrument can decide it is said before it is used. */
@@ -42,8 +43,9 @@ export async function loader({ context }: Route.LoaderArgs) {
         .filter((r) => r.quantity === quantity)
         .map((r) => {
           const held = r.quantity === "pressure" && r.place !== "group" && r.place !== "pump" ? null : HELD[quantity];
-          const usable = isUsable(r);
-          const s = usable && held ? suitability(instrumentOf(r), held.tolerance) : null;
+          const usable = unlessBroken("an instrument", () => isUsable(r)) ?? false;
+          const s =
+            usable && held ? unlessBroken("an instrument", () => suitability(instrumentOf(r), held.tolerance)) : null;
           return {
             id: r.id,
             name: r.name,

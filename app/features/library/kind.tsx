@@ -1,5 +1,5 @@
 import type { Route } from "./+types/kind";
-import { CAUTIONS, KINDS, type KindId, usualCard } from "~core/kind";
+import { CAUTIONS, KINDS, KIND_IDS, usualCard } from "~core/kind";
 import { loopsOf } from "~core/loop";
 import { OPV_TOLERANCE, USUAL_OPV } from "~core/pressure";
 import { USUAL_SCHOOLS } from "~core/school";
@@ -9,8 +9,9 @@ import { notFound } from "~server/web";
 
 /** One machine kind: what is special, what is turned on it, its cautions, and the order of work for each kind of job. */
 export function loader({ params }: Route.LoaderArgs) {
-  const kind = KINDS[params.kind as KindId] as (typeof KINDS)[KindId] | undefined;
-  if (!kind) throw notFound();
+  const id = KIND_IDS.find((k) => k === params.kind);
+  if (!id) throw notFound();
+  const kind = KINDS[id];
   const sheets = (Object.keys(JOB_TYPES) as JobType[]).flatMap((type) => {
     if (type === "check" && kind.pump === "none") return [];
     const usual = { kind, card: usualCard(kind), schools: USUAL_SCHOOLS, spec: STARTING_CARDS.trade.lines };

@@ -18,6 +18,7 @@ import { database } from "~server/database";
 import { startJob } from "~server/jobs/start";
 import { visitView } from "~server/jobs/view";
 import { programmesView } from "~server/machines/coffee";
+import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
@@ -75,7 +76,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
                 id: j.id,
                 at: j.signedAt?.toISOString() ?? "",
                 type: j.type,
-                pressure: visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document }, "opv"),
+                pressure: unlessBroken("a visit", () =>
+                  visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document! }, "opv"),
+                ),
                 complaint: j.complaint,
                 finding: j.document.finding,
                 skipped: (j.document.stations ?? []).filter((s) => s.skipped).length,

@@ -7,7 +7,7 @@ import { useKeys } from "~app/ui/keys";
 import { MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
-import { reading, who } from "~server/web";
+import { id, reading, who } from "~server/web";
 
 const PAGE = 50;
 
@@ -16,19 +16,17 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const { workshop } = who(context);
   const asked = new URL(request.url).searchParams;
   const text = (asked.get("q") ?? "").slice(0, 100);
-  const [search, id] = [asked.get("after"), asked.get("id")];
-  const after = search && id && /^[0-9a-f-]{36}$/.test(id) ? { search, id } : null;
+  const [search, last] = [asked.get("after"), id.safeParse(asked.get("id"))];
+  const after = search && last.success ? { search, id: last.data } : null;
   const limit = asked.has("few") ? 12 : PAGE;
   const found = await reading(() => findMachines(database(), workshop.id, { text, after, limit: limit + 1 }));
   const shown = found.slice(0, limit);
-  const last = shown.at(-1);
+  const end = shown.at(-1);
   return {
     text,
     machines: shown.map(({ search: _, kind, ...m }) => ({ ...m, kind: KINDS[kind]?.label ?? kind })),
     next:
-      found.length > limit && last
-        ? new URLSearchParams({ q: text, after: last.search, id: last.id }).toString()
-        : null,
+      found.length > limit && end ? new URLSearchParams({ q: text, after: end.search, id: end.id }).toString() : null,
     first: !after,
   };
 }

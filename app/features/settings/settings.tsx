@@ -4,7 +4,7 @@ import { z } from "zod";
 import type { Route } from "./+types/settings";
 import { Button } from "~app/ui/button";
 import { SelectField } from "~app/ui/field";
-import type { UNREACHABLE } from "~app/ui/unreachable";
+import type { Unreachable } from "~app/ui/unreachable";
 import { SCHOOLS, SCHOOL_IDS, type SchoolsOf } from "~core/school";
 import { account, workshop } from "~db/schema";
 import { formOf } from "~server/body";
@@ -75,7 +75,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: "Yours · Nimble Gauge" }];
 
-function messageOf(answer: { message: string } | typeof UNREACHABLE | undefined): string {
+function messageOf(answer: { message: string } | Unreachable | undefined): string {
   if (!answer) return "";
   return "message" in answer ? answer.message : "Not saved: no connection. Press it again when the connection is back.";
 }

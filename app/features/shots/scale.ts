@@ -3,12 +3,13 @@ import { sheetRow } from "~db/queries/jobs";
 import { database } from "~server/database";
 import { scaleStream } from "~server/instruments/scale";
 import { standOf } from "~server/jobs/stand";
-import { id, notFound, reading, signedInOnly, who } from "~server/web";
+import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
 
 /** What the bench scale shows, as it goes. */
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
 export async function loader({ params, context, request }: Route.LoaderArgs) {
+  asItself(request);
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
   const row = await reading(() => sheetRow(database(), who(context).workshop.id, jobId.data));

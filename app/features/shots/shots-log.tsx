@@ -1,12 +1,13 @@
-import { Suspense, lazy, memo, useState } from "react";
+import { Suspense, memo, useState } from "react";
+import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
 import type { ShotsView, TryView } from "~server/jobs/shots-view";
 import { NextChange } from "./next-change";
 import { Tries } from "./tries";
 import type { EntryAnswer } from "~app/ui/use-entry";
 
-const ShotChart = lazy(() => import("./shot-chart"));
-const Compare = lazy(() => import("./compare"));
+const ShotChart = lazyPart(() => import("./shot-chart"));
+const Compare = lazyPart(() => import("./compare"));
 
 interface Props {
   view: ShotsView;

@@ -1,0 +1,139 @@
+import { randomUUID } from "node:crypto";
+import { eq, sql } from "drizzle-orm";
+import { type JobType, type Task, isDone, tasksNow } from "../core/sheet";
+import { sheetRow } from "../db/queries/jobs";
+import { machine } from "../db/schema";
+import type { SignedIn } from "../server/auth";
+import { database } from "../server/database";
+import { endTimer, startTimer } from "../server/jobs/clocks";
+import { personOf } from "../server/jobs/person-of";
+import { addNote } from "../server/jobs/record";
+import { standOf } from "../server/jobs/stand";
+import { startJob } from "../server/jobs/start";
+import { addEntry, addTick, skipStation } from "../server/jobs/work";
+import { Refused } from "../server/refused";
+import { LEAD } from "./people";
+
+/** Sheets half way, by the product’s own commands: what a person would have done before the story begins. */
+
+export interface Prepared {
+  ticks?: string[];
+  skips?: string[];
+  /** What is typed for a task, where the usual will not do. */
+  entries?: Record<string, string>;
+  /** False: the boiler is ready, the machine is not warm yet. */
+  warm?: boolean;
+}
+
+/** Worked by the stories themselves. */
+const BY_HAND: readonly Task["kind"][] = ["readings", "adjust", "loop", "table", "shots", "sign"];
+
+/** Starts a job and works it off to the first station that is read, moved, poured or signed. Returns its id. */
+export async function prepared(serial: string, type: JobType, given: Prepared): Promise<string> {
+  const lead = await personOf(LEAD);
+  const [of] = await database().select({ id: machine.id }).from(machine).where(eq(machine.serial, serial));
+  const jobId = randomUUID();
+  const start = {
+    machineId: of!.id,
+    type,
+    complaint: "",
+    schools: {},
+    level: "machine-warm" as const,
+    specCardId: null,
+  };
+  await startJob(lead, jobId, start);
+  const target = () => ({ by: lead, jobId, commandId: randomUUID() });
+  for (const station of given.skips ?? [])
+    await ifThere(() => skipStation(target(), { station, reason: "Not part of this test." }));
+  for (let i = 0; i < 80; i++) {
+    const next = await nextOf(jobId, lead, given);
+    if (!next) break;
+    await workOff(next, target, jobId, given);
+  }
+  for (const key of given.ticks ?? []) await ifThere(() => addTick(target(), { key }));
+  for (const [task, typed] of Object.entries(given.entries ?? {}))
+    await ifThere(() => addEntry(target(), { task, typed, unit: "", sure: true }));
+  return jobId;
+}
+
+/** The first thing undone of the first station that can be worked on; null when that is the story’s own. */
+async function nextOf(jobId: string, by: SignedIn, { warm }: Prepared): Promise<Task | null> {
+  const row = (await sheetRow(database(), by.workshop.id, jobId))!;
+  const stand = standOf(row);
+  const now = Date.now();
+  for (const { station, state } of stand.at(now)) {
+    if (state !== "ready" && state !== "running") continue;
+    if (station.id === "warm" && warm === false) continue;
+    const undone = tasksNow(station, stand.records).filter(
+      (t) =>
+        !t.optional &&
+        !isDone(
+          t,
+          stand.records,
+          now,
+          stand.loops.map((l) => l.loop),
+        ),
+    );
+    if (station.hardStop || undone.some((t) => BY_HAND.includes(t.kind))) return null;
+    if (undone[0]) return undone[0];
+  }
+  return null;
+}
+
+async function workOff(
+  task: Task,
+  target: () => { by: SignedIn; jobId: string; commandId: string },
+  jobId: string,
+  { entries = {} }: Prepared,
+) {
+  const type = (typed: string, more = {}) =>
+    addEntry(target(), { task: task.id, typed: entries[task.id] ?? typed, unit: "", sure: true, ...more });
+  switch (task.kind) {
+    case "condition":
+      return addNote(target(), { station: "look-over", area: "", text: "No damage seen." });
+    case "tick":
+    case "heat":
+      return addTick(target(), { key: task.id });
+    case "text":
+      return type("All there.");
+    case "choice":
+      return type((task.options.find((o) => o.value === "none") ?? task.options[0]!).value);
+    case "hardness":
+      return type("40");
+    case "purge":
+      return type("16 L");
+    case "cartridge":
+      return type("2026-05-01", { months: "12", capacity: "", perDay: "" });
+    case "figure":
+      return type(String((task.usual[0] + task.usual[1]) / 2));
+    case "timer":
+    case "bursts":
+      await startTimer(target(), { task: task.id });
+      await passTime(jobId, task.kind === "timer" ? task.seconds + 1 : 20);
+      return endTimer(target(), { task: task.id, outcome: "done", sure: true });
+    case "warm":
+      await passTime(jobId, 3600);
+      return endTimer(target(), { task: task.id, outcome: "done", sure: true });
+    default:
+      throw new Error(`Nobody said how ${task.id} is worked off.`);
+  }
+}
+
+/** What this sheet does not have, or does not take yet, is no part of the way. */
+async function ifThere(write: () => Promise<unknown>) {
+  await write().catch((error: unknown) => {
+    if (!(error instanceof Refused)) throw error;
+  });
+}
+
+/** The clocks of a job run ahead: what a person would wait for. */
+export async function passTime(jobId: string, seconds: number) {
+  await database().transaction(async (tx) => {
+    // The guard that no clock is ever set back is lifted, here alone, for the test's pretence of waiting.
+    await tx.execute(sql`SET LOCAL session_replication_role = replica`);
+    await tx.execute(sql`UPDATE job SET revision = revision + 1 WHERE id = ${jobId}`);
+    await tx.execute(sql`
+      UPDATE timer SET at = at - make_interval(secs => ${seconds}), due_at = due_at - make_interval(secs => ${seconds}),
+        ended_at = ended_at - make_interval(secs => ${seconds}) WHERE job_id = ${jobId}`);
+  });
+}

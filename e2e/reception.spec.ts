@@ -1,0 +1,314 @@
+import { randomUUID } from "node:crypto";
+import sharp from "sharp";
+import type { BrowserContext, Locator, Page } from "@playwright/test";
+import {
+  TECHNICIAN,
+  atStation,
+  begin,
+  expect,
+  freshMachine,
+  openMachine,
+  signIn,
+  startService,
+  test,
+} from "./workshop";
+
+/** Behind a counter with poor reception: nothing that is on the screen goes away, nothing that was saved is lost or doubled. */
+
+const SAID = "Not saved: no connection. Kept here, sent when the connection is back.";
+
+const aPhoto = () =>
+  sharp({ create: { width: 60, height: 40, channels: 3, background: "#886633" } })
+    .png()
+    .toBuffer();
+
+/** The application runs, and has fetched the scripts of its other pages and parts. */
+async function everythingThere(page: Page) {
+  const fetched = (part: string) =>
+    page.evaluate((name) => performance.getEntriesByType("resource").some((e) => e.name.includes(name)), part);
+  for (const part of ["/kit-", "/charts-", "/table-task-"]) await expect.poll(() => fetched(part)).toBe(true);
+}
+
+/** Does something without a connection: it is said, the page stays, and goes through by itself once the connection is back. */
+async function without(context: BrowserContext, page: Page, act: () => Promise<unknown>, arrived: Locator) {
+  await expect(arrived).toBeHidden();
+  await context.setOffline(true);
+  await act();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await expect(page.getByRole("main")).toBeVisible();
+  await expect(page.getByRole("heading", { name: /Something went wrong|No connection/ })).toHaveCount(0);
+  await context.setOffline(false);
+  await expect(arrived).toBeVisible();
+  await expect(page.getByText(SAID)).toBeHidden();
+}
+
+test("every kind of save on a pressure check, without a connection: from the look over to the signature", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await startService(page, await freshMachine("K13"));
+  const button = (name: string | RegExp) => page.getByRole("button", { name });
+  const save = (act: () => Promise<unknown>, arrived: Locator) => without(context, page, act, arrived);
+  await everythingThere(page);
+  const lines = page
+    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("listitem", { includeHidden: true });
+
+  await page.getByLabel("Photos").setInputFiles({ name: "front.png", mimeType: "image/png", buffer: await aPhoto() });
+  await save(() => button("Add photo").click(), page.getByRole("link", { name: "Photo 1, opens large" }));
+  await expect(page.getByRole("link", { name: /opens large/ })).toHaveCount(1);
+  await page.getByLabel("Condition as it stands").fill("Scratched at the left.");
+  await save(() => button("Note the condition").click(), button("All laid out"));
+  await page.getByText("valve to regulate at").click();
+  await page.getByLabel("Hardness of the water").selectOption("published-band");
+  const own = page.getByText("this job’s own").first();
+  await save(() => page.getByRole("button", { name: "Use these for this job" }).click(), own);
+  const first = page.getByLabel("The gauge shows");
+  await save(() => button("All laid out").click(), first);
+
+  const shown = async (figure: string) => {
+    await page.getByLabel("The gauge shows").fill(figure);
+    await button("Note it").click();
+  };
+  await save(() => shown("10.9"), lines.nth(0));
+  await shown("10.8");
+  await expect(lines).toHaveCount(2);
+  // A hard stop is confirmed too.
+  const move = button("Done: 1 step softer");
+  const stop = page.getByRole("alertdialog", { name: "Before the spring is swapped" });
+  await context.setOffline(true);
+  await stop.getByRole("button", { name: "The gauge reads zero, it is off, unplugged and cool" }).click();
+  await expect(stop.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  await expect(stop).toBeHidden();
+  await page.getByLabel("The gauge reads zero, the machine is off and unplugged").first().check();
+  await save(() => move.click(), lines.filter({ hasText: /softer/ }).first());
+  await shown("9.1");
+  await shown("9.0");
+  await expect(lines).toHaveCount(5);
+  const zero = page.getByRole("alertdialog", { name: "Trapped pressure" });
+  await expect(zero).toBeVisible();
+  await save(() => zero.getByRole("button", { name: "The gauge reads zero" }).click(), button("Sign the job"));
+  await save(() => button("Sign the job").click(), page.getByRole("heading", { name: "Owner’s page" }));
+  await save(() => button("Withdraw").click(), page.getByText("No link is valid now."));
+  // Each of them once.
+  await page.reload();
+  await expect(page.getByText("Scratched at the left.")).toHaveCount(1);
+});
+
+test("and on a handover: choices, ticks, entries, rows put in and taken out, schools, a station left out", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await begin(page, await freshMachine("K1"), "Handover", { skips: ["steam", "temperature", "volumes"] });
+  await atStation(page, "Grinder and dose");
+  const station = page.locator("[data-station-in-hand]");
+  await everythingThere(page);
+  const save = (act: () => Promise<unknown>, arrived: Locator) => without(context, page, act, arrived);
+  await save(
+    () => station.getByRole("button", { name: "over 2.5 cm of beans" }).click(),
+    station.getByText("Beans in the hopper: over 2.5 cm of beans"),
+  );
+  const purged = station.getByRole("button", { name: "Stale grounds purged" });
+  await context.setOffline(true);
+  await purged.click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  await expect(purged).toBeHidden();
+
+  const wanted = station.locator("form").filter({ has: page.getByRole("textbox", { name: /^Dose wanted/ }) });
+  await wanted.getByRole("textbox").fill("17.5");
+  await save(() => wanted.getByRole("button", { name: /^Note/ }).click(), station.getByText("17.5 g").first());
+  await page.getByText("Two half doses, a press between").click();
+  const halves = page.locator("details").filter({ hasText: "Two half doses" });
+  await halves.getByLabel("First half, g").fill("8.1");
+  const row = halves.getByText(/^Press, then 9\.4 g more/);
+  await save(() => halves.getByRole("button", { name: "Note the row" }).click(), row);
+  await halves.getByRole("button", { name: /^Take out/ }).click();
+  await halves.getByLabel("Why it does not count").fill("Wrong basket.");
+  await context.setOffline(true);
+  await halves.getByRole("button", { name: "Take it out" }).click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  await expect(row).toBeHidden();
+
+  await page.getByText("Leave this station out").click();
+  await page.getByLabel("Why it is left out").fill("The owner grinds elsewhere.");
+  const reason = page.locator("#sheet").getByText("The owner grinds elsewhere.");
+  await save(() => page.getByRole("button", { name: "Leave it out" }).click(), reason);
+});
+
+test("in the shots’ room: the clock is tapped and the shot noted, and both arrive", async ({ page, context }) => {
+  await signIn(page);
+  await begin(page, await freshMachine("K3"), "Handover", { skips: ["steam", "temperature", "grinder"] });
+  await page.goto(`${page.url().split("?")[0]}/shots`);
+  await expect(page.locator("main[data-ready]")).toBeVisible();
+  await context.setOffline(true);
+  await page.getByRole("button", { name: /^Pump on/ }).click();
+  await page.getByRole("button", { name: /^First drop/ }).click();
+  const clock = page.getByRole("timer", { name: "Seconds of the shot" });
+  await expect.poll(async () => Number(await clock.textContent())).toBeGreaterThan(2);
+  await page.getByRole("button", { name: /^Stop/ }).click();
+  await expect(page.getByText(/^Stopped at/)).toBeVisible();
+  for (const [label, words] of Object.entries({
+    Coffee: "Breakwater blend",
+    Grind: "10",
+    "Dose, g": "18",
+    "In the cup, g": "36",
+    "First drop, s": "6",
+    "Seconds, s": "26",
+  }))
+    await page.getByLabel(label, { exact: true }).fill(words);
+  await page.getByRole("button", { name: "Note the shot" }).click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  const tries = page.getByRole("list", { name: "Shots of this job" }).getByRole("listitem");
+  await expect(page.getByText("36.0 g").first()).toBeVisible();
+  await expect(page.getByText(SAID)).toBeHidden();
+  await page.reload();
+  await expect(tries.or(page.getByText("Shot 1")).first()).toBeVisible();
+  await expect(page.getByText("Shot 2")).toHaveCount(0);
+});
+
+test("pages with one form: a machine, a job, an instrument, a setting", async ({ page, context }) => {
+  await signIn(page);
+  const serial = `OFF-${randomUUID().slice(0, 8)}`;
+  await page.goto("/machines/new");
+  await page.getByLabel("Model").selectOption({ label: "Brandvik Skerry" });
+  await page.getByLabel("Serial").fill(serial);
+  for (const field of ["Owner", "Site", "Town"]) await page.getByLabel(field, { exact: true }).fill(`Away ${serial}`);
+  await without(
+    context,
+    page,
+    () => page.getByRole("button", { name: "Add it to the register" }).click(),
+    page.getByRole("heading", { name: "Brandvik Skerry" }),
+  );
+  await page.getByRole("radio", { name: "Pressure check" }).check();
+  await without(
+    context,
+    page,
+    () => page.getByRole("button", { name: "Start the pressure check" }).click(),
+    page.getByLabel("Condition as it stands"),
+  );
+
+  await page.goto("/kit/new");
+  await page.getByLabel("Name").fill(`Gauge ${serial}`);
+  for (const [label, words] of [
+    ["to, bar", "16"],
+    ["Smallest step, bar", "0.1"],
+    ["Class", "1.6"],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(words);
+  const gauge = page.getByRole("link", { name: `Gauge ${serial}` });
+  await without(context, page, () => page.getByRole("button", { name: "Save" }).click(), gauge);
+  const row = page.getByRole("listitem").filter({ has: gauge });
+  await row.getByRole("button", { name: "Put away" }).click();
+  await context.setOffline(true);
+  await row.getByRole("button", { name: "Put it away" }).click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  await expect(gauge).toBeHidden();
+
+  await page.goto("/settings");
+  await context.setOffline(true);
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Not saved: no connection. Press it again when the connection is back.")).toBeVisible();
+  await context.setOffline(false);
+});
+
+test("a page asked for without a connection: the one before stays a tap away, and it comes by itself", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await startService(page, await freshMachine("K4"));
+  await page.getByLabel("Condition as it stands").fill("Half typed");
+  await everythingThere(page);
+  await context.setOffline(true);
+  await expect(page.getByText("No connection. This page stays;")).toBeVisible();
+  await page.getByRole("link", { name: "Kit", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "No connection" })).toBeVisible();
+  await page.getByRole("button", { name: "Go back" }).click();
+  await expect(page.getByLabel("Condition as it stands")).toHaveValue("Half typed");
+  await page.getByRole("link", { name: "Kit", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "No connection" })).toBeVisible();
+  await context.setOffline(false);
+  await expect(page.getByRole("heading", { name: "Kit", exact: true })).toBeVisible();
+  await expect(page.getByText("No connection. This page stays;")).toBeHidden();
+});
+
+test("what waits goes out however often the line fails, and when its page has been left", async ({ page, context }) => {
+  await signIn(page);
+  await startService(page, await freshMachine("K4"));
+  const sheet = page.url();
+  await everythingThere(page);
+  // The server answers when it is looked for, and the save is lost twice all the same.
+  let lost = 0;
+  await page.route(/\/jobs\/.*\.data/, (route) =>
+    route.request().method() === "POST" && lost < 2 ? (lost++, route.abort()) : route.continue(),
+  );
+  await page.getByLabel("Condition as it stands").fill("Said three times.");
+  await page.getByRole("button", { name: "Note the condition" }).click();
+  const tools = page.getByRole("button", { name: "All laid out" });
+  await expect(tools).toBeVisible();
+  expect(lost).toBe(2);
+
+  await context.setOffline(true);
+  await tools.click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await page.getByRole("link", { name: /^Nimble Gauge/ }).click();
+  await expect(page.getByRole("heading", { name: /On the bench|No connection/ })).toBeVisible();
+  await context.setOffline(false);
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await expect
+    .poll(async () => {
+      await page.goto(sheet);
+      return tools.isVisible();
+    })
+    .toBe(false);
+  await expect(page.getByText("Said three times.")).toHaveCount(1);
+});
+
+test("a stream of news that was refused once comes back by itself", async ({ page, browser, baseURL }) => {
+  let refused = 0;
+  await page.route("**/news", (route) =>
+    refused++ === 0 ? route.fulfill({ status: 503, body: "" }) : route.continue(),
+  );
+  await signIn(page);
+  await startService(page, await freshMachine("K4"));
+  await expect.poll(() => refused).toBeGreaterThan(1);
+  const other = await browser.newPage({ baseURL: baseURL! });
+  await signIn(other, TECHNICIAN);
+  await other.goto(page.url());
+  await other.getByLabel("Condition as it stands").fill("Seen from the other side.");
+  await other.getByRole("button", { name: "Note the condition" }).click();
+  await expect(page.getByText("Seen from the other side.")).toBeVisible();
+  await other.close();
+});
+
+test("a form sent before the scripts are there carries its draft’s id: sent again, it is the same record", async ({
+  page,
+}) => {
+  await signIn(page);
+  await openMachine(page, await freshMachine("K4"));
+  await page.getByRole("radio", { name: "Pressure check" }).check();
+  await page.getByRole("button", { name: /^Start the / }).click();
+  await page.waitForURL(/\/jobs\//);
+  const words = page.getByLabel("Condition as it stands");
+  await words.fill("Typed before the reload.");
+  const kept = await page.evaluate(() => {
+    const key = Object.keys(localStorage).find((k) => k.startsWith("draft:") && k.endsWith(":note"))!;
+    return (JSON.parse(localStorage.getItem(key)!) as { commandId: string }).commandId;
+  });
+  // A slow machine: the page is there, its scripts are not yet.
+  await page.route("**/assets/*.js", () => {});
+  await page.goto(page.url(), { waitUntil: "commit" });
+  await words.fill("Typed before the reload.");
+  const [sent] = await Promise.all([
+    page.waitForRequest((r) => r.method() === "POST"),
+    page.getByRole("button", { name: "Note the condition" }).click(),
+  ]);
+  expect(new URLSearchParams(sent.postData()!).get("commandId")).toBe(kept);
+});
