@@ -1,8 +1,8 @@
 import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
-import { and, eq, gt, sql } from "drizzle-orm";
+import { and, desc, eq, gt, notInArray, sql } from "drizzle-orm";
 import type { SchoolsOf } from "../core/school";
-import type { Database } from "../db/client";
+import type { Database, Transaction } from "../db/client";
 import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, knownDevice, session, workshop } from "../db/schema";
 import { database } from "./database";
@@ -14,6 +14,7 @@ const DAYS = 14;
 /** Tells a device that has signed in before from a stranger’s; opens nothing by itself. */
 const DEVICE = "ng_device";
 const DEVICE_DAYS = 365;
+const DEVICES = 20;
 
 export interface SignedIn {
   id: string;
@@ -66,7 +67,7 @@ export async function signIn(
     await tx
       .insert(session)
       .values({ tokenHash: hashOf(token), accountId: found.id, expiresAt: new Date(Date.now() + DAYS * 864e5) });
-    if (!known) await tx.insert(knownDevice).values({ tokenHash: hashOf(ownDevice), accountId: found.id });
+    if (!known) await rememberDevice(tx, hashOf(ownDevice), found.id);
   });
   return {
     ok: true,
@@ -81,6 +82,20 @@ async function isKnown(token: string, accountId: string): Promise<boolean> {
     .from(knownDevice)
     .where(and(eq(knownDevice.tokenHash, hashOf(token)), eq(knownDevice.accountId, accountId)));
   return row !== undefined;
+}
+
+/** The newest devices of an account: browsers that keep no cookies must not fill the table. */
+async function rememberDevice(tx: Transaction, tokenHash: string, accountId: string): Promise<void> {
+  await tx.insert(knownDevice).values({ tokenHash, accountId });
+  const newest = tx
+    .select({ tokenHash: knownDevice.tokenHash })
+    .from(knownDevice)
+    .where(eq(knownDevice.accountId, accountId))
+    .orderBy(desc(knownDevice.at))
+    .limit(DEVICES);
+  await tx
+    .delete(knownDevice)
+    .where(and(eq(knownDevice.accountId, accountId), notInArray(knownDevice.tokenHash, newest)));
 }
 
 /** Ends the session and returns the cookie that forgets it. */

@@ -81,7 +81,7 @@ export default function House({ loaderData }: Route.ComponentProps) {
   );
 }
 
-/** Said on every page while it is so. When it is over, the page looks again. */
+/** Said on every page while it is so, over the bar at the top: nothing moves under the hand. When it is over, the page looks again. */
 function Connection() {
   const lost = useUnreachable();
   const lookAgain = useLookAgain();
@@ -89,7 +89,11 @@ function Connection() {
   return (
     <p
       role="status"
-      className={lost ? "no-print border-b-2 border-rule bg-brass-wash px-4 py-2 font-semibold" : "sr-only"}
+      className={
+        lost
+          ? "no-print fixed top-0 right-0 left-14 z-20 flex h-13 items-center border-2 border-ink bg-brass-wash px-3 leading-tight font-semibold wide:right-112 wide:left-auto wide:max-w-120"
+          : "sr-only"
+      }
     >
       {lost && "No connection. This page stays; what you save is kept here and sent when the connection is back."}
     </p>

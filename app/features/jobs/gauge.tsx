@@ -84,7 +84,7 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
         ))}
       <RunningClocks sheet={sheet} />
       <Visits sheet={sheet} loop={loop} />
-      {(loop.chart.points.length > 1 || loop.curve || sheet.visits.length > 1) && (
+      {((loop.chart.points.length > 1 && moved) || loop.curve?.curve || sheet.visits.length > 1) && (
         <InSight height={160}>
           <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
             <Charts loop={loop} visits={sheet.visits} />

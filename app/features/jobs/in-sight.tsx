@@ -14,7 +14,8 @@ export function InSight({ height, children }: { height: number; children: ReactN
     return () => watch.disconnect();
   }, [seen]);
   return (
-    <div ref={ref} style={seen ? undefined : { minHeight: height }}>
+    // The room is kept while it is fetched and drawn: what collapses at the end of a scrolled list moves everything above it.
+    <div ref={ref} style={{ minHeight: height }}>
       {seen && children}
     </div>
   );
