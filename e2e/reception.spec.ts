@@ -260,14 +260,13 @@ test("what waits goes out however often the line fails, and when its page has be
   await expect(page.getByText(SAID)).toBeVisible();
   await page.getByRole("link", { name: /^Nimble Gauge/ }).click();
   await expect(page.getByRole("heading", { name: /On the bench|No connection/ })).toBeVisible();
+  const arrived = page.waitForResponse((answer) => answer.request().method() === "POST" && answer.ok());
   await context.setOffline(false);
   await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
-  await expect
-    .poll(async () => {
-      await page.goto(sheet);
-      return tools.isVisible();
-    })
-    .toBe(false);
+  await arrived;
+  await page.goto(sheet);
+  await everythingThere(page);
+  await expect(tools).toBeHidden();
   await expect(page.getByText("Said three times.")).toHaveCount(1);
 });
 

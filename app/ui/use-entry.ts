@@ -49,7 +49,8 @@ export function useEntry(
   useWhenBack(waiting, () => {
     if (sent.current) void fetcher.submit(sent.current.body, { method: "post", encType: sent.current.encType });
   });
-  useSentOnLeaving(sent, waiting !== null);
+  // Also while the page is still looking itself over, and while nobody knows yet: a second time is the same command.
+  useSentOnLeaving(sent, answer?.outcome === UNREACHABLE || fetcher.state === "submitting");
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {
     const { submitter } = event.nativeEvent as SubmitEvent;
     const encType = event.currentTarget.enctype as FormEncType;
@@ -100,7 +101,9 @@ function useSentOnLeaving(sent: RefObject<Sent | null>, waiting: boolean) {
       if (!waits.current || !sent.current) return;
       const { body, encType, path } = sent.current;
       const plain = encType === "multipart/form-data" ? body : new URLSearchParams(body as unknown as URLSearchParams);
-      void whenBack().then(() => fetch(`${path}.data`, { method: "POST", body: plain }).catch(() => {}));
+      void whenBack().then(() =>
+        fetch(`${path}.data`, { method: "POST", body: plain, keepalive: plain !== body }).catch(() => {}),
+      );
     },
     [sent],
   );

@@ -124,7 +124,8 @@ function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
     put("firstDrop", firstDrop?.toFixed(1) ?? "");
     put("from", "pump");
     const cup = form.elements.namedItem("yield");
-    if (cup instanceof HTMLInputElement) cup.focus();
+    // Not away from under the hands: who is in a field already stays there.
+    if (cup instanceof HTMLInputElement && !form.contains(document.activeElement)) cup.focus();
   }, [clock, off, ref]);
 }
 
