@@ -385,9 +385,9 @@ test("a machine is added at the counter, its serial is known the second time, an
   await page.getByRole("button", { name: "Save" }).click();
   await page.waitForURL(machine);
   await page.goto(sheet);
-  await expect(page.getByText("This sheet was made for another kind")).toBeVisible();
+  await expect(page.getByText("Since this job began the model is listed as")).toBeVisible();
   await expect(page.getByRole("heading", { name: "Milk" })).toBeVisible();
-  await page.getByRole("button", { name: "Make the sheet anew for that kind" }).click();
+  await page.getByRole("button", { name: "Take the model’s data as they are now" }).click();
   await expect(page.getByRole("heading", { name: "Milk" })).toBeHidden();
   await expect(stationRow(page, "Look over")).toContainText("Sound.");
 });

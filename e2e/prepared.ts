@@ -1,16 +1,17 @@
 import { randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
-import { type JobType, type Task, isDone, tasksNow } from "../core/sheet";
+import { standingOf } from "../core/job";
+import { type Preset, type Scope, type Task, isDone, tasksNow } from "../core/sheet";
+import { jobFrom } from "../db/queries/job-from";
 import { sheetRow } from "../db/queries/jobs";
 import { machine } from "../db/schema";
 import type { SignedIn } from "../server/auth";
 import { database } from "../server/database";
-import { endTimer, startTimer } from "../server/jobs/clocks";
+import { endTimer, startTimer } from "../server/jobs/commands/clocks";
 import { personOf } from "../server/jobs/person-of";
-import { addNote } from "../server/jobs/record";
-import { standOf } from "../server/jobs/stand";
-import { startJob } from "../server/jobs/start";
-import { addEntry, addTick, skipStation } from "../server/jobs/work";
+import { addNote } from "../server/jobs/commands/notes";
+import { startJob } from "../server/jobs/commands/start";
+import { addEntry, addTick, skipStation } from "../server/jobs/commands/tasks";
 import { Refused } from "../server/refused";
 import { LEAD } from "./people";
 
@@ -29,13 +30,13 @@ export interface Prepared {
 const BY_HAND: readonly Task["kind"][] = ["readings", "adjust", "loop", "table", "shots", "sign"];
 
 /** Starts a job and works it off to the first station that is read, moved, poured or signed. Returns its id. */
-export async function prepared(serial: string, type: JobType, given: Prepared): Promise<string> {
+export async function prepared(serial: string, visit: Preset | readonly Scope[], given: Prepared): Promise<string> {
   const lead = await personOf(LEAD);
   const [of] = await database().select({ id: machine.id }).from(machine).where(eq(machine.serial, serial));
   const jobId = randomUUID();
   const start = {
     machineId: of!.id,
-    type,
+    visit,
     complaint: "",
     schools: {},
     level: "machine-warm" as const,
@@ -58,21 +59,14 @@ export async function prepared(serial: string, type: JobType, given: Prepared): 
 
 /** The first thing undone of the first station that can be worked on; null when that is the story’s own. */
 async function nextOf(jobId: string, by: SignedIn, { warm }: Prepared): Promise<Task | null> {
-  const row = (await sheetRow(database(), by.workshop.id, jobId))!;
-  const stand = standOf(row);
+  const standing = standingOf(jobFrom((await sheetRow(database(), by.workshop.id, jobId))!));
+  const { records, loops } = standing;
   const now = Date.now();
-  for (const { station, state } of stand.at(now)) {
+  for (const { station, state } of standing.at(now)) {
     if (state !== "ready" && state !== "running") continue;
     if (station.id === "warm" && warm === false) continue;
-    const undone = tasksNow(station, stand.records).filter(
-      (t) =>
-        !t.optional &&
-        !isDone(
-          t,
-          stand.records,
-          now,
-          stand.loops.map((l) => l.loop),
-        ),
+    const undone = tasksNow(station, records).filter(
+      (t) => !t.optional && !isDone(t, { records, now, loops: loops.map((l) => l.loop) }),
     );
     if (station.hardStop || undone.some((t) => BY_HAND.includes(t.kind))) return null;
     if (undone[0]) return undone[0];

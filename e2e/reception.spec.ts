@@ -26,7 +26,7 @@ const aPhoto = () =>
 async function everythingThere(page: Page) {
   const fetched = (part: string) =>
     page.evaluate((name) => performance.getEntriesByType("resource").some((e) => e.name.includes(name)), part);
-  for (const part of ["/kit-", "/charts-", "/table-task-"]) await expect.poll(() => fetched(part)).toBe(true);
+  for (const part of ["/kit-", "/charts-", "/table-"]) await expect.poll(() => fetched(part)).toBe(true);
 }
 
 /** Does something without a connection: it is said, the page stays, and goes through by itself once the connection is back. */

@@ -1,14 +1,16 @@
 import { eq } from "drizzle-orm";
 import { connect, poolOf } from "../db/client";
 import { migrateUp } from "../db/migrate";
+import { standingOf } from "../core/job";
+import { jobFrom } from "../db/queries/job-from";
 import { sheetRow } from "../db/queries/jobs";
 import { ensureStartingCards } from "../db/queries/specs";
 import { account, job, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { hashPassword } from "../server/auth";
-import { learntFor } from "../server/jobs/learning";
-import { writeSignature } from "../server/jobs/signing";
+import { learntFor } from "../server/jobs/commands/learning";
+import { writeSignature } from "../server/jobs/commands/signing";
 
 /** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
 const db = connect(process.env.DATABASE_URL!);
@@ -24,10 +26,10 @@ if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).fro
       async sign({ id, workshopId, by, name, at }) {
         const [shop] = await tx.select().from(workshop).where(eq(workshop.id, workshopId));
         const [person] = await tx.select({ id: account.id }).from(account).where(eq(account.id, by));
-        const row = await sheetRow(inside, workshopId, id);
+        const standing = standingOf(jobFrom((await sheetRow(inside, workshopId, id))!));
         const target = { by: { id: person!.id, workshop: shop! }, jobId: id, commandId: id };
-        await writeSignature(tx, row!, target, { name, remark: "" }, at).catch(() =>
-          writeSignature(tx, row!, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),
+        await writeSignature(tx, standing, target, { name, remark: "" }, at).catch(() =>
+          writeSignature(tx, standing, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),
         );
       },
     });

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { Tile } from "~server/jobs/bench";
+import type { Tile } from "~server/jobs/views/bench";
 import { formatQuantity, unitById } from "~core/quantity";
 import { Countdown } from "./clock";
 import { timeOfDay } from "./dates";

@@ -7,7 +7,7 @@ export interface Cause {
   readonly prior: number;
   /** What is done about it. */
   readonly remedy: string;
-  /** The line for work and parts. */
+  /** The line for work and parts; "" where none is needed. */
   readonly part: string;
 }
 

@@ -3,7 +3,7 @@ export {
   KINDS,
   KIND_IDS,
   type KindId,
-  type KnobId,
+  type KindKnob,
   type MachineKind,
   type ModelCard,
   type OpvAccess,

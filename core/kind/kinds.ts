@@ -34,7 +34,7 @@ export type OpvAccess =
   | "none";
 
 /** Knobs a technician turns on it; each goes through the one engine. */
-export type KnobId =
+export type KindKnob =
   | "opv"
   | "spring"
   | "pressurestat"
@@ -62,7 +62,16 @@ export interface MachineKind {
   readonly supply: "tank" | "plumbed" | "none";
   /** How an empty boiler gets its water: through the open wand, by its own level control, or by a main switch that fills first. */
   readonly fill: "wand" | "own" | "main-switch" | "none";
-  readonly groups: 0 | 1 | 2;
+  readonly groups: number;
+  /** Coffee is dosed into a basket by hand or grinder; false where it comes portioned. */
+  readonly dosed: boolean;
+  /** Makes steam worth working on. */
+  readonly steams: boolean;
+  /** Comes in dead: it is mended before anything can be read as found. */
+  readonly mendedFirst: boolean;
+  /** A pressure dial without figures, and the smallest step of an offset, °C. */
+  readonly bareDial: boolean;
+  readonly offsetStep: number;
   /** What says that the boiler is ready. */
   readonly readySign: "light" | "display" | "gauge" | "none";
   /** Boiler pressure can be read. */
@@ -77,7 +86,7 @@ export interface MachineKind {
   /** What the dose buttons store; unknown until tested. */
   readonly buttons: "volume" | "time" | "unknown" | "none";
   readonly grinder: "built-in" | "itself" | "separate";
-  readonly knobs: readonly KnobId[];
+  readonly knobs: readonly KindKnob[];
   readonly cautions: readonly CautionId[];
   /** Tools beyond the usual ones. */
   readonly tools: readonly string[];
@@ -98,6 +107,11 @@ const HOME: Omit<Given, "label"> = {
   supply: "tank",
   fill: "wand",
   groups: 1,
+  dosed: true,
+  steams: true,
+  mendedFirst: false,
+  bareDial: false,
+  offsetStep: 0.5,
   readySign: "light",
   steamGauge: false,
   heating: { watts: 1200, litres: 0.3, to: 96 },
@@ -125,6 +139,7 @@ const BIG: Pick<Given, "heavy" | "descaling" | "readySign" | "steamGauge" | "cau
 const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   K1: {
     label: "Home machine with built-in grinder",
+    bareDial: true,
     gauge: "group",
     boiler: "thermoblock",
     fill: "own",
@@ -171,6 +186,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   },
   K5: {
     label: "Home dual boiler, boiler and group apart",
+    offsetStep: 1,
     gauge: "pump",
     boiler: "dual",
     fill: "own",
@@ -225,6 +241,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   },
   K9: {
     label: "Old heat exchanger brought back into service",
+    mendedFirst: true,
     ...BIG,
     gauge: "pump",
     boiler: "heat-exchanger",
@@ -310,6 +327,8 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   },
   K13: {
     label: "Small machine, pressurised basket",
+    dosed: false,
+    steams: false,
     threeWayValve: false,
     opv: "spring",
     boiler: "thermoblock",
@@ -323,6 +342,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   },
   K14: {
     label: "On-demand grinder",
+    steams: false,
     pump: "none",
     threeWayValve: false,
     opv: "none",
@@ -376,8 +396,10 @@ export interface ModelCard {
   readonly buttons: MachineKind["buttons"];
   /** How a dose button is set: by typing pulses, or only by teaching it. */
   readonly programming: "pulses" | "teach";
-  /** Dose buttons a group has: one, single and double, or both short and long. */
-  readonly doseButtons: 1 | 2 | 4;
+  /** Groups it has: a model may have more than its kind usually does, 1 to 4; 0 for a grinder. */
+  readonly groups: number;
+  /** Dose buttons a group has, 0 to 6. */
+  readonly doseButtons: number;
   /** Its grinder’s scale, where it has one built in: +1 where a larger figure is finer, and the smallest step. */
   readonly grindScale: { readonly finer: 1 | -1; readonly step: number };
   /** Springs it can be fitted with where there is no screw, weakest first. */
@@ -403,11 +425,12 @@ export function usualCard(kind: MachineKind): ModelCard {
     opvAccess: kind.opv,
     buttons: kind.buttons,
     programming: kind.groups > 1 ? "pulses" : "teach",
+    groups: kind.groups,
     doseButtons: 2,
     grindScale: { finer: -1, step: 1 },
     springs: kind.opv === "spring" ? USUAL_SPRINGS : [],
-    dial: kind.id === "K1" ? USUAL_DIAL : null,
-    offset: kind.knobs.includes("offset") ? { step: kind.id === "K5" ? 1 : 0.5, raises: true } : null,
+    dial: kind.bareDial ? USUAL_DIAL : null,
+    offset: kind.knobs.includes("offset") ? { step: kind.offsetStep, raises: true } : null,
     linePressure: kind.supply === "plumbed" ? { lowest: 3, highest: 6 } : null,
     steamPressure: !kind.steamGauge
       ? null

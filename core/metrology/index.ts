@@ -5,3 +5,4 @@ export * from "./reading";
 export * from "./conformity";
 export * from "./line";
 export * from "./suitability";
+export * from "./kit";

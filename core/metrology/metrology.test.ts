@@ -22,6 +22,7 @@ import {
 } from ".";
 
 const line = (u: number, dof = Infinity, sensitivity = 1): BudgetLine => ({
+  kind: "instrument",
   source: "input",
   type: "B",
   distribution: "normal",

@@ -46,7 +46,7 @@ export function measure(
   if (place.place !== "group") corrections.push({ source: "gauge place, to the group", amount: place.toGroup });
 
   const budget = [repeatabilityLine(indicated, mean, instrument), ...instrumentLines(instrument), ...more];
-  if (place.place !== "group") budget.push(bLine("pressure drop from gauge to group", "normal", place.u));
+  if (place.place !== "group") budget.push(bLine("place", "pressure drop from gauge to group", "normal", place.u));
   const uCommon = Math.hypot(...budget.filter((line) => line.common).map((line) => line.sensitivity * line.u));
   return {
     indicated: mean,
@@ -65,6 +65,7 @@ function repeatabilityLine(indicated: readonly number[], mean: number, instrumen
   const dof = known + n - 1;
   const pooled = dof === 0 ? 0 : Math.sqrt((known * instrument.repeatability ** 2 + squares) / dof);
   return {
+    kind: "repeatability",
     source: n === 1 ? "repeatability (one reading)" : `repeatability (mean of ${n} readings)`,
     type: "A",
     distribution: "t",
@@ -80,16 +81,22 @@ function instrumentLines(instrument: Instrument): BudgetLine[] {
   const limit = maximumError(error, instrument.lowest, instrument.highest);
   const papers =
     error.form === "certificate"
-      ? bLine("calibration certificate", "normal", error.U / error.k)
+      ? bLine("instrument", "calibration certificate", "normal", error.U / error.k)
       : bLine(
+          "instrument",
           error.form === "class" ? `accuracy class ${error.percentOfSpan}` : "limit of error",
           "rectangular",
           rectangular(limit),
         );
   // Reading to the nearest step errs by at most half of it.
-  return [papers, { ...bLine("resolution", "rectangular", rectangular(resolution / 2)), common: false }];
+  return [papers, { ...bLine("resolution", "resolution", "rectangular", rectangular(resolution / 2)), common: false }];
 }
 
-function bLine(source: string, distribution: BudgetLine["distribution"], u: number): BudgetLine {
-  return { source, type: "B", distribution, u, sensitivity: 1, dof: Infinity, common: true };
+function bLine(
+  kind: BudgetLine["kind"],
+  source: string,
+  distribution: BudgetLine["distribution"],
+  u: number,
+): BudgetLine {
+  return { kind, source, type: "B", distribution, u, sensitivity: 1, dof: Infinity, common: true };
 }

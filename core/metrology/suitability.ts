@@ -46,7 +46,7 @@ export function suitability(
   if (fineness === "fine") return { fineness, ratio, U, wouldDo: null };
   // What is left for the instrument's own error once all the rest is taken off; asked for less where nothing would be left.
   const rest = budget
-    .filter((line) => !/class|limit of error|certificate/.test(line.source))
+    .filter((line) => line.kind !== "instrument")
     .reduce((sum, line) => sum + (line.sensitivity * line.u) ** 2, 0);
   const room = ASKED.filter((asked) => asked > ratio)
     .map((asked) => (half / asked / k) ** 2 - rest)

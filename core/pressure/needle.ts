@@ -29,6 +29,7 @@ export function swing(low: number, high: number, pump: MachineKind["pump"]): Swi
     half,
     unusual: half > NORMAL_SWING[pump] + 1e-9,
     line: {
+      kind: "swing",
       source: "swing of the needle",
       type: "B",
       distribution: "rectangular",

@@ -22,8 +22,8 @@ const withRows = (tables: Record<string, Given[]>, more: Partial<SheetRecords> =
   ),
   ...more,
 });
-const ask = (analysis: AnalysisId, task: string, records: SheetRecords, kind: KindId = "K11", altitude = 0) =>
-  analyse(analysis, task, {
+const ask = (of: AnalysisId | 1 | 2, id: string, records: SheetRecords, kind: KindId = "K11", altitude = 0) =>
+  analyse(typeof of === "number" ? { id, analysis: "meter", group: of } : { id, analysis: of }, {
     kind: KINDS[kind],
     card: usualCard(KINDS[kind]),
     spec: STARTING_CARDS.trade.lines,
@@ -37,8 +37,8 @@ const meterRows = (K: number) =>
   [60, 120, 200, 120].map((pulses, i) => ({ pulses, grams: pulses / K + [0.1, -0.1, 0.1, 0][i]! }));
 
 test("nothing noted says nothing; too little says what is missing", () => {
-  expect(ask("meter-1", "volumes.meter.1", NOTHING_RECORDED)).toEqual({ lines: [] });
-  expect(said(ask("meter-1", "volumes.meter.1", withRows({ "volumes.meter.1": meterRows(2).slice(0, 2) })))).toContain(
+  expect(ask(1, "volumes.meter.1", NOTHING_RECORDED)).toEqual({ lines: [] });
+  expect(said(ask(1, "volumes.meter.1", withRows({ "volumes.meter.1": meterRows(2).slice(0, 2) })))).toContain(
     "Three blank runs",
   );
   expect(
@@ -48,15 +48,15 @@ test("nothing noted says nothing; too little says what is missing", () => {
 
 test("meters: factor, repeatability, and the worn group by its number", () => {
   const records = withRows({ "volumes.meter.1": meterRows(2), "volumes.meter.2": meterRows(1.8) });
-  const one = ask("meter-1", "volumes.meter.1", records);
+  const one = ask(1, "volumes.meter.1", records);
   expect(said(one)).toMatch(/(1\.9|2\.0)\d\d ± 0\.\d{3} pulses per ml/);
   expect(one.lines[1]!.verdict).toBe("holds");
   expect(one.meter!.points).toHaveLength(4);
-  const two = ask("meter-2", "volumes.meter.2", records);
+  const two = ask(2, "volumes.meter.2", records);
   expect(said(two)).toContain("the meter of group 2 gives fewer pulses");
   expect(two.lines.at(-1)!.verdict).toBe("off");
-  expect(metersOf(records).map((m) => m && Math.round(10 * m.K) / 10)).toEqual([2, 1.8]);
-  expect(metersOf(NOTHING_RECORDED)).toEqual([null, null]);
+  expect(metersOf(records).map((m) => m && Math.round(10 * m.K) / 10)).toEqual([2, 1.8, null, null]);
+  expect(metersOf(NOTHING_RECORDED)).toEqual([null, null, null, null]);
 });
 
 test("kept water: the programme of each group by its own meter, ml where there is none", () => {

@@ -3,6 +3,7 @@ import { steamCheck, steamPower, JUG_SECONDS } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
 import { halfDoses, overUnder } from "../grinder";
 import { aim, judge } from "../metrology";
+import { GROUPS } from "../knobs";
 import type { Recipe } from "../shot";
 import { type SpecLine, toleranceFor } from "../spec";
 import {
@@ -32,7 +33,6 @@ import {
   stopAt,
   storageTest,
 } from "../volume";
-import type { AnalysisId, PlanId } from "./plan";
 import { type Cell, type SheetRecords, figure, loopRecord, rowsOf } from "./records";
 
 /** What the rows of a table say, worked out and in words. */
@@ -52,6 +52,29 @@ export interface AnalyseQuestion {
   readonly recipe: Recipe;
 }
 
+/** What a table works out. */
+export type AnalysisId =
+  | "meter"
+  | "storage"
+  | "kept"
+  | "drip"
+  | "halves"
+  | "light-cycle"
+  | "wait"
+  | "flush"
+  | "second-set-point"
+  | "steam-check"
+  | "steam-power";
+
+export type PlanId = "light-cycle" | "flush" | "steam";
+
+/** A table of the sheet: what it is kept under, what it works out, and for which group. */
+export interface Analysable {
+  readonly id: string;
+  readonly analysis: AnalysisId;
+  readonly group?: number;
+}
+
 type Row = Readonly<Record<string, Cell>>;
 
 const value = (row: Row, name: string) => row[name]?.value ?? Number.NaN;
@@ -61,20 +84,19 @@ const fix = (x: number, digits = 1) => x.toFixed(digits).replace(/^-/, "−");
 /**
  * Works a table out. What can't be worked out yet says what is missing.
  */
-export function analyse(analysis: AnalysisId, task: string, question: AnalyseQuestion): Analysed {
-  const rows = rowsOf(question.records, task);
+export function analyse({ id, analysis, group = 1 }: Analysable, question: AnalyseQuestion): Analysed {
+  const rows = rowsOf(question.records, id);
   if (rows.length === 0) return { lines: [] };
   try {
-    return ANALYSES[analysis](rows, question);
+    return ANALYSES[analysis](rows, question, group);
   } catch (error) {
     if (error instanceof RangeError) return { lines: [{ text: error.message }] };
     throw error;
   }
 }
 
-const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion) => Analysed> = {
-  "meter-1": (rows) => meter(rows, null),
-  "meter-2": (rows, { records }) => meter(rows, meterOf(records, 1)),
+const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, group: number) => Analysed> = {
+  meter: (rows, { records }, group) => meter(rows, group > 1 ? meterOf(records, 1) : null, group),
   storage,
   kept,
   halves: (rows, { recipe: { dose: tolerance } }) => {
@@ -215,7 +237,8 @@ export function secondOf(records: SheetRecords) {
   return { first, error, set, away, check };
 }
 
-function meter(rows: Row[], first: MeterFactor | null): Analysed {
+/** Every further group is held against the first. */
+function meter(rows: Row[], first: MeterFactor | null, group: number): Analysed {
   const fitted = fitMeter(rows.map((r) => ({ pulses: value(r, "pulses"), grams: value(r, "grams") })));
   const lines: Analysed["lines"] = [
     {
@@ -232,8 +255,8 @@ function meter(rows: Row[], first: MeterFactor | null): Analysed {
     lines.push({
       text:
         both.verdict === "apart"
-          ? `The groups are ${percent} apart: the meter of group ${both.worn} gives fewer pulses for the same water. Worn or dirty: look at its turbine.`
-          : `Group against group: ${percent} apart${both.verdict === "alike" ? ", alike." : ", one more run each would tell."}`,
+          ? `The groups are ${percent} apart: the meter of group ${both.worn === 1 ? 1 : group} gives fewer pulses for the same water. Worn or dirty: look at its turbine.`
+          : `Group ${group} against group 1: ${percent} apart${both.verdict === "alike" ? ", alike." : ", one more run each would tell."}`,
       verdict: both.verdict === "apart" ? "off" : both.verdict === "alike" ? "holds" : "can't tell",
     });
   }
@@ -309,7 +332,7 @@ function meterOf(records: SheetRecords, group: number): MeterFactor | null {
 
 /** Each group’s meter as far as it has been fitted on this sheet. */
 export function metersOf(records: SheetRecords): ({ K: number; u: number } | null)[] {
-  return [1, 2].map((group) => {
+  return GROUPS.map((group) => {
     const fitted = meterOf(records, group);
     return fitted && { K: fitted.K, u: Math.max(fitted.u, 0.01 * USUAL_METER.K) };
   });

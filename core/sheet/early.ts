@@ -1,5 +1,6 @@
 import type { WarmLevel } from "../warmup";
 import type { SheetRecords } from "./records";
+import type { Task } from "./tasks";
 
 /** The task under which a level of warm-up is timed. */
 export const warmTask = (level: WarmLevel) => `warm.${level}`;
@@ -21,15 +22,7 @@ export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel,
   return reached === undefined || at < reached;
 }
 
-/** Tasks whose figures come out cool and pale on a machine that is not warm yet. */
-const COUNTS_WARM = /^(temperature|volumes)\./;
-
 /** Whether what was recorded for a task at a moment came before the chosen level of warm-up. */
-export function isEarlyEntry(
-  records: Pick<SheetRecords, "timers">,
-  level: WarmLevel,
-  task: string,
-  at: number,
-): boolean {
-  return COUNTS_WARM.test(task) && isEarly(records, level, at);
+export function isEarlyEntry(records: Pick<SheetRecords, "timers">, level: WarmLevel, task: Task, at: number): boolean {
+  return "countsWarm" in task && task.countsWarm === true && isEarly(records, level, at);
 }

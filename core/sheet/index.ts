@@ -1,30 +1,16 @@
 export { isEarly, isEarlyEntry, reachedAt, warmTask } from "./early";
-export { type Analysed, type AnalyseQuestion, analyse, keptFrom, metersOf, planOf } from "./analyse";
 export {
+  type Analysed,
+  type AnalyseQuestion,
   type AnalysisId,
-  type ChoiceOption,
-  type Column,
-  type HardStop,
   type PlanId,
-  JOB_TYPES,
-  type JobType,
-  type Requirement,
-  type SheetQuestion,
-  type Station,
-  type StationId,
-  type Task,
-  type TaskKind,
-} from "./plan";
-export {
-  type StationProgress,
-  type StationState,
-  isDone,
-  progress,
-  readingRuns,
-  remedyFor,
-  stationInHand,
-  tasksNow,
-} from "./progress";
+  analyse,
+  keptFrom,
+  metersOf,
+  planOf,
+} from "./analyse";
+export type { HardStop, Requirement, SheetQuestion, Station, StationId } from "./plan";
+export { type StationProgress, type StationState, progress, stationInHand, tasksNow } from "./progress";
 export {
   NOTHING_RECORDED,
   type Cell,
@@ -40,3 +26,16 @@ export {
 } from "./records";
 export { sheetFor } from "./sheet-for";
 export { accessoriesOf, areasOf, toolsFor } from "./stations/arrive";
+export * from "./tasks";
+export {
+  PRESETS,
+  PRESET_IDS,
+  type Preset,
+  SCOPES,
+  SCOPE_IDS,
+  type Scope,
+  presetOf,
+  presetScopes,
+  scopesFor,
+  visitTitle,
+} from "./visit";

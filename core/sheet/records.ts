@@ -38,11 +38,11 @@ export interface Cell {
 
 /** Where a loop stands, as far as the order of work depends on it. */
 export interface LoopRecord {
-  /** Readings that stand (not superseded) and moves, in order. */
-  readonly events: readonly ("reading" | "move")[];
+  /** Readings, moves and repairs that stand (not superseded), in order. */
+  readonly events: readonly ("reading" | "move" | "repair")[];
   /** The engine accepts where the knob stands now; read-only loops accept what is read. */
   readonly accepted: boolean;
-  /** A fault was taken as the end of adjusting. */
+  /** A fault was taken as the end of adjusting, and nothing was repaired since. */
   readonly faultTaken: boolean;
   /** One of the readings that count now came before the chosen level of warm-up. */
   readonly early: boolean;

@@ -10,11 +10,9 @@ import { buttons, volumes } from "./stations/volumes";
 import { filter, line, water } from "./stations/water";
 
 /**
- * The sheet of a job: its stations in working order, for this kind of machine, by its model card and the schools chosen.
+ * The sheet of a visit: the stations of its scopes in working order, for this kind of machine, by its model card and the schools chosen.
  * Order: look it over → water → power, fill → purge → warm up → pressures → temperature → volumes → grinder and dose → shots → buttons
  * → milk → clean → hand over. Common practice; buttons are read as found with the volumes and taught once grind and dose are final.
- *
- * @throws RangeError when a pressure check is asked of a kind that has no pump
  */
 export function sheetFor(question: SheetQuestion): Station[] {
   const all: (Station | null | false)[] = [
@@ -22,8 +20,10 @@ export function sheetFor(question: SheetQuestion): Station[] {
     place(question),
     tools(question),
     // Dead until it is mended: only there the work comes before what can be read as found.
-    question.kind.id === "K9" && parts(question),
-    ...(question.type === "check" ? [] : [water(question), filter(question), line(question)]),
+    question.kind.mendedFirst && parts(question),
+    water(question),
+    filter(question),
+    line(question),
     power(question),
     ...fills(question),
     ...warmUp(question),
@@ -35,7 +35,7 @@ export function sheetFor(question: SheetQuestion): Station[] {
     shots(question),
     buttons(question),
     milk(question),
-    question.kind.id !== "K9" && parts(question),
+    !question.kind.mendedFirst && parts(question),
     leaks(question),
     clean(question),
     handOver(question),

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import {
-  JOB_TYPES,
-  type JobType,
   NOTHING_RECORDED,
+  PRESET_IDS,
+  type Preset,
   type SheetQuestion,
   type SheetRecords,
   type Station,
@@ -14,6 +14,7 @@ import {
   isEarly,
   isEarlyEntry,
   loopRecord,
+  presetScopes,
   progress as progressOf,
   readingRuns,
   remedyFor,
@@ -22,13 +23,13 @@ import {
   tasksNow,
   toolsFor,
 } from ".";
-import { type Loop, loopsOf } from "../loop";
-import { OPV_TOLERANCE, USUAL_OPV } from "../pressure";
+import { type Loop, loopsOf } from "../knobs";
+import { USUAL_OPV } from "../pressure";
 import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
 import { USUAL_SCHOOLS } from "../school";
 import { STARTING_CARDS } from "../spec";
 
-const question = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}): SheetQuestion => {
+const question = (preset: Preset, id: KindId, over: Partial<SheetQuestion> = {}): SheetQuestion => {
   const { kind, card, schools, spec } = {
     kind: KINDS[id],
     card: usualCard(over.kind ?? KINDS[id]),
@@ -36,8 +37,8 @@ const question = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}):
     spec: STARTING_CARDS.trade.lines,
     ...over,
   };
-  const loops = loopsOf({ kind, card, schools, spec, opv: USUAL_OPV, brew: OPV_TOLERANCE.regulate });
-  return { type, level: "machine-warm", loops, ...over, kind, card, schools, spec };
+  const loops = loopsOf({ kind, card, schools, spec, opv: USUAL_OPV });
+  return { scopes: presetScopes(preset, kind, card), level: "machine-warm", loops, ...over, kind, card, schools, spec };
 };
 /** Every loop there is, as the kinds have them. */
 const LOOPS: readonly Loop[] = [
@@ -45,12 +46,12 @@ const LOOPS: readonly Loop[] = [
 ];
 const progress = (stations: readonly Station[], records: SheetRecords, now: number) =>
   progressOf(stations, records, now, LOOPS);
-const isDone = (task: Task, records: SheetRecords, now: number) => isDoneOf(task, records, now, LOOPS);
-const sheet = (type: JobType, id: KindId, over: Partial<SheetQuestion> = {}) => sheetFor(question(type, id, over));
+const isDone = (task: Task, records: SheetRecords, now: number) => isDoneOf(task, { records, now, loops: LOOPS });
+const sheet = (type: Preset, id: KindId, over: Partial<SheetQuestion> = {}) => sheetFor(question(type, id, over));
 const ids = (stations: readonly Station[]) => stations.map((s) => s.id);
 
-const ALL = (Object.keys(JOB_TYPES) as JobType[]).flatMap((type) =>
-  KIND_IDS.filter((id) => type !== "check" || KINDS[id].pump !== "none").map((id) => [type, id] as const),
+const ALL = PRESET_IDS.flatMap((type) =>
+  KIND_IDS.filter((id) => question(type, id).scopes.length > 0).map((id) => [type, id] as const),
 );
 
 /** What a person would record for a task, in the good case. */
@@ -160,7 +161,7 @@ describe.each(ALL)("%s of a %s", (type, id) => {
     const tasks = stations.flatMap((s) => s.tasks.map((t) => t.id));
     expect(new Set(tasks).size).toBe(tasks.length);
     expect(stations.every((s) => s.tasks.length > 0 && s.needs !== "" && s.title !== "")).toBe(true);
-    expect(toolsFor({ type, kind: KINDS[id] }).length).toBeGreaterThan(0);
+    expect(toolsFor(question(type, id)).length).toBeGreaterThan(0);
     expect(areasOf(KINDS[id]).length).toBeGreaterThan(5);
   });
 
@@ -191,7 +192,7 @@ describe.each(ALL)("%s of a %s", (type, id) => {
 });
 
 /** On which jobs a kind's caution must stand. */
-const DUE_ON: Partial<Record<string, readonly JobType[]>> = {
+const DUE_ON: Partial<Record<string, readonly Preset[]>> = {
   "live-parts": ["service"],
   hot: ["install", "service", "handover"],
   "trapped-pressure": ["install", "service", "check"],
@@ -242,8 +243,8 @@ describe("different where the work is different", () => {
 
   test("a lever has no valve to check, a grinder no water", () => {
     expect(ids(sheet("service", "K10"))).not.toContain("as-found");
-    expect(() => sheet("check", "K10")).toThrow(RangeError);
-    expect(() => sheet("check", "K14")).toThrow("does not apply");
+    expect(ids(sheet("check", "K10"))).toEqual(["look-over", "tools", "pre-infusion", "sign"]);
+    expect(question("check", "K14").scopes).toEqual([]);
     expect(ids(sheet("install", "K14"))).toEqual([
       "look-over",
       "place",
@@ -403,17 +404,32 @@ describe("preconditions", () => {
         [{ task: "warm.machine-warm", startedAt: 1000, dueAt: 9000, endedAt: 8000, outcome: "done" }],
       ],
     ]);
+    const task = (station: string, id: string) =>
+      sheet("install", "K5")
+        .find((s) => s.id === station)!
+        .tasks.find((t) => t.id === id)!;
     expect(isEarly({ timers }, "machine-warm", 5000)).toBe(true);
     expect(isEarly({ timers }, "machine-warm", 8000)).toBe(false);
     expect(isEarly({ timers }, "boiler-ready", 5000)).toBe(false);
     expect(isEarly({ timers: new Map() }, "machine-warm", 5000)).toBe(false);
-    expect(isEarlyEntry({ timers }, "machine-warm", "temperature.plateau", 5000)).toBe(true);
-    expect(isEarlyEntry({ timers }, "machine-warm", "grinder.target", 5000)).toBe(false);
+    expect(isEarlyEntry({ timers }, "machine-warm", task("temperature", "temperature.second"), 5000)).toBe(true);
+    expect(isEarlyEntry({ timers }, "machine-warm", task("grinder", "grinder.target"), 5000)).toBe(false);
   });
 
   test("readings before the first move and after the last; with no move they are the same", () => {
-    expect(readingRuns(["reading", "reading", "move", "reading"])).toEqual({ asFound: 2, asLeft: 1, moves: 1 });
-    expect(readingRuns(["reading", "reading"])).toEqual({ asFound: 2, asLeft: 2, moves: 0 });
+    expect(readingRuns(["reading", "reading", "move", "reading"])).toEqual({
+      asFound: 2,
+      asLeft: 1,
+      moves: 1,
+      touched: true,
+    });
+    expect(readingRuns(["reading", "repair", "reading"])).toEqual({ asFound: 1, asLeft: 1, moves: 0, touched: true });
+    expect(readingRuns(["reading", "reading"])).toEqual({
+      asFound: 2,
+      asLeft: 2,
+      moves: 0,
+      touched: false,
+    });
     expect(LOOPS.find((l) => l.id === "opv")!.needed).toEqual({ found: 2, left: 2 });
   });
 });

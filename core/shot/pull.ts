@@ -1,5 +1,6 @@
 import type { BasketId } from "../grinder";
 import type { SchoolsOf } from "../school";
+import { BUTTONS } from "../volume";
 import type { Shot, Taste } from "./log";
 
 /** A calibration shot as it is recorded: everything that decides what it was. Stored units. */
@@ -15,7 +16,7 @@ export const STRENGTHS = ["weak", "right", "strong"] as const;
 export const ROASTS = ["light", "medium", "dark"] as const;
 
 /** How it was ended: by hand, or by a button that measures. */
-export const PULLED_BY = ["manual", "single", "double", "single-long", "double-long"] as const;
+export const PULLED_BY = ["manual", ...BUTTONS] as const;
 export type PulledBy = (typeof PULLED_BY)[number];
 
 export interface Coffee {

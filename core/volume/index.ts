@@ -1,3 +1,4 @@
+export * from "./buttons";
 export * from "./meter";
 export * from "./kept";
 export * from "./storage";

@@ -9,6 +9,33 @@ export type Queries = Pick<Database, "query" | "select" | "selectDistinctOn">;
 
 export type SheetRow = NonNullable<Awaited<ReturnType<typeof sheetRow>>>;
 
+const NAME = { columns: { name: true } } as const;
+
+/** All of a job: what the domain’s job is made from. */
+const WHOLE = {
+  starter: NAME,
+  machine: { with: { model: true, site: { with: { owner: NAME } }, instruments: true } },
+  notes: { with: { author: NAME } },
+  photos: { columns: { data: false } },
+  ticks: { columns: { key: true } },
+  entries: { with: { author: NAME }, orderBy: (e, { asc }) => [asc(e.at), asc(e.id)] },
+  timers: { with: { starter: NAME, ender: NAME }, orderBy: (t, { asc }) => [asc(t.at)] },
+  spec: { with: { card: NAME } },
+  readings: {
+    columns: { budget: false },
+    with: { instrument: true, reader: NAME },
+    orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
+  },
+  adjustments: { with: { turner: NAME }, orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
+  repairs: { with: { mender: NAME }, orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)] },
+  findings: { with: { finder: NAME }, orderBy: (f, { asc }) => [asc(f.at)] },
+  shots: { with: { author: NAME }, orderBy: (s, { asc }) => [asc(s.sequence), asc(s.at)] },
+  links: true,
+  signature: true,
+} as const satisfies With;
+
+type With = NonNullable<NonNullable<Parameters<Queries["query"]["job"]["findFirst"]>[0]>["with"]>;
+
 /** Everything a sheet shows of one job, in one statement. Undefined when it isn't this workshop's. */
 export function sheetRow(db: Queries, workshopId: string, jobId: string) {
   return preparedSheet(db).execute({ workshopId, jobId });
@@ -17,32 +44,7 @@ export function sheetRow(db: Queries, workshopId: string, jobId: string) {
 export function sheetQuery(db: Queries) {
   return db.query.job.findFirst({
     where: and(eq(job.id, param("jobId")), eq(job.workshopId, param("workshopId"))),
-    with: {
-      starter: { columns: { name: true } },
-      machine: { with: { model: true, site: { with: { owner: { columns: { name: true } } } }, instruments: true } },
-      notes: { with: { author: { columns: { name: true } } } },
-      photos: { columns: { data: false } },
-      ticks: { columns: { key: true } },
-      entries: { with: { author: { columns: { name: true } } }, orderBy: (e, { asc }) => [asc(e.at), asc(e.id)] },
-      timers: {
-        with: { starter: { columns: { name: true } }, ender: { columns: { name: true } } },
-        orderBy: (t, { asc }) => [asc(t.at)],
-      },
-      spec: { with: { card: { columns: { name: true } } } },
-      readings: {
-        columns: { budget: false },
-        with: { instrument: true, reader: { columns: { name: true } } },
-        orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
-      },
-      adjustments: {
-        with: { turner: { columns: { name: true } } },
-        orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)],
-      },
-      findings: true,
-      shots: { with: { author: { columns: { name: true } } }, orderBy: (s, { asc }) => [asc(s.sequence), asc(s.at)] },
-      links: true,
-      signature: true,
-    },
+    with: WHOLE,
   });
 }
 
@@ -94,34 +96,11 @@ export function openJobsQuery(db: Queries) {
 
 const preparedOpenJobs = onceEach((db: Queries) => openJobsQuery(db).prepare("open_jobs"));
 
-/** What decides where these jobs stand. */
-export function standingRows(db: Queries, jobIds: readonly string[]) {
-  return preparedStanding(db).execute({ jobIds });
+/** These jobs, whole. */
+export function sheetRows(db: Queries, jobIds: readonly string[]) {
+  return preparedRows(db).execute({ jobIds });
 }
 
-const preparedStanding = onceEach((db: Queries) =>
-  db.query.job
-    .findMany({
-      where: sql`${job.id} = any(${param("jobIds")})`,
-      with: {
-        machine: { columns: { id: true }, with: { model: true } },
-        notes: { columns: { station: true } },
-        ticks: { columns: { key: true } },
-        entries: {
-          columns: { id: true, task: true, value: true, at: true, supersedes: true },
-          orderBy: (e, { asc }) => [asc(e.at), asc(e.id)],
-        },
-        timers: { orderBy: (t, { asc }) => [asc(t.at)] },
-        spec: { columns: { lines: true } },
-        readings: {
-          with: { instrument: true },
-          columns: { budget: false },
-          orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)],
-        },
-        adjustments: { orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
-        findings: { columns: { id: true, loop: true } },
-        shots: { columns: { id: true, supersedes: true } },
-      },
-    })
-    .prepare("standing"),
+const preparedRows = onceEach((db: Queries) =>
+  db.query.job.findMany({ where: sql`${job.id} = any(${param("jobIds")})`, with: WHOLE }).prepare("sheets"),
 );

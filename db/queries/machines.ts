@@ -1,4 +1,6 @@
 import { and, asc, desc, eq, sql } from "drizzle-orm";
+import { type Particulars, particularsOf } from "../../core/job";
+import { describedFrom } from "./job-from";
 import type { Queries } from "./jobs";
 import { onceEach } from "./prepared";
 import { instrument, job, machine, signature } from "../schema";
@@ -19,6 +21,13 @@ export function machineQuery(db: Queries) {
 
 const preparedMachine = onceEach((db: Queries) => machineQuery(db).prepare("machine"));
 
+/** All of a machine that decides its sheet, as library and register say today. @throws RangeError when it isn’t this workshop’s */
+export async function particularsNow(db: Queries, workshopId: string, machineId: string): Promise<Particulars> {
+  const row = await machineRow(db, workshopId, machineId);
+  if (!row) throw new RangeError("There is no such machine in this workshop.");
+  return particularsOf(describedFrom(row));
+}
+
 /** Jobs of a machine, newest first, with what was signed. */
 export function jobsOf(db: Queries, machineId: string, limit: number) {
   return preparedJobs(db).execute({ machineId, limit });
@@ -31,7 +40,8 @@ export function jobsQuery(db: Queries) {
       state: job.state,
       complaint: job.complaint,
       startedAt: job.startedAt,
-      type: job.type,
+      scopes: job.scopes,
+      particulars: job.particulars,
       signedAt: job.signedAt,
       document: signature.document,
     })

@@ -55,10 +55,10 @@ export async function shotsBefore(db: Queries, machineId: string, jobId: string)
 /** The newest programme of each button of a machine. */
 export function programmesOf(db: Queries, machineId: string) {
   return db
-    .selectDistinctOn([programme.loop])
+    .selectDistinctOn([programme.group, programme.button])
     .from(programme)
     .where(eq(programme.machineId, machineId))
-    .orderBy(programme.loop, desc(programme.at));
+    .orderBy(programme.group, programme.button, desc(programme.at));
 }
 
 /** The last shots of a machine, newest first, as they stand. */

@@ -92,7 +92,7 @@ test("a correction that points at another knob’s line, or another job’s, is 
     refusedBy((tx) => tx.insert(reading).values({ ...one, id: randomUUID(), supersedes: one.id, ...change }));
   expect(await correcting({})).toBe("");
   const stray = "A correction belongs to the line it corrects.";
-  expect(await correcting({ loop: one.loop === "opv" ? "offset" : "opv" })).toBe(stray);
+  expect(await correcting({ knob: one.knob === "opv" ? "offset" : "opv" })).toBe(stray);
   expect(await correcting({ supersedes: elsewhere.id })).toBe(stray);
   expect(await correcting({ supersedes: randomUUID() })).toBe(stray);
 });

@@ -1,13 +1,12 @@
 import { sql } from "drizzle-orm";
-import type { KindId } from "../../core/kind";
-import { LOOP_IDS, type LoopId } from "../../core/loop";
-import type { BudgetLine, Tolerance } from "../../core/metrology";
-import type { LearntLoop } from "./learnt";
-import type { Dimension } from "../../core/quantity";
+import type { Particulars, ReadingDetail, SignedDocument } from "../../core/job";
+import type { Learnt } from "../../core/knobs";
+import { type BudgetLine, PLACES } from "../../core/metrology";
 import type { SchoolsOf } from "../../core/school";
-import type { TaskValue } from "../../core/sheet";
+import { SCOPE_IDS, type TaskValue } from "../../core/sheet";
 import {
   boolean,
+  check,
   customType,
   doublePrecision,
   index,
@@ -21,6 +20,7 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import { bounded, boundedInside } from "./bounds";
+import { knobAt, knobAtHolds } from "./knob-at";
 import { account, workshop } from "./people";
 import { specVersion } from "./specs";
 import { instrument, machine } from "./register";
@@ -40,9 +40,10 @@ export const job = pgTable(
     machineId: uuid()
       .notNull()
       .references(() => machine.id),
-    type: text({ enum: ["install", "service", "handover", "check"] }).notNull(),
-    /** Pinned at the start: the sheet stays what it was, whatever the register says later. */
-    kind: text().$type<KindId>().notNull(),
+    /** What the visit is for. */
+    scopes: text({ enum: SCOPE_IDS }).array().notNull(),
+    /** Pinned at the start: the sheet stays what it was, whatever library and register say later. */
+    particulars: jsonb().$type<Particulars>().notNull(),
     state: text({ enum: ["open", "signed"] })
       .notNull()
       .default("open"),
@@ -55,9 +56,7 @@ export const job = pgTable(
     specVersionId: uuid().references(() => specVersion.id),
     decisionRule: text({ enum: ["simple", "guarded"] }).notNull(),
     /** What knobs of this model and machine had shown when the job began. */
-    learnt: jsonb().$type<Partial<Record<LoopId, LearntLoop>>>().notNull().default({}),
-    /** Pinned at the start: a later change of card or school never changes an old verdict. */
-    tolerance: jsonb().$type<Tolerance>().notNull(),
+    learnt: jsonb().$type<Learnt>().notNull().default({}),
     startedBy: uuid()
       .notNull()
       .references(() => account.id),
@@ -70,7 +69,8 @@ export const job = pgTable(
     index("job_machine").on(t.machineId, t.startedAt.desc()),
     index("job_open").on(t.workshopId, t.state, t.startedAt),
     bounded("job_revision", t.revision, 0, 1_000_000_000),
-    boundedInside("job_tolerance", t.tolerance),
+    check("job_scopes", sql`cardinality(${t.scopes}) between 1 and ${sql.raw(String(SCOPE_IDS.length))}`),
+    boundedInside("job_particulars", t.particulars),
     boundedInside("job_learnt", t.learnt),
   ],
 );
@@ -175,13 +175,12 @@ export const reading = pgTable(
   {
     ...record(),
     sequence: integer().notNull(),
-    /** Which knob, reading and tolerance it belongs to. */
-    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
+    ...knobAt(),
     instrumentId: uuid()
       .notNull()
       .references(() => instrument.id),
     /** Where this instrument sat for this reading. */
-    place: text({ enum: ["group", "pump", "boiler", "line"] }).notNull(),
+    place: text({ enum: PLACES }).notNull(),
     /** Bar added for that place, and its standard uncertainty. */
     toGroup: doublePrecision().notNull(),
     toGroupU: doublePrecision().notNull(),
@@ -205,6 +204,7 @@ export const reading = pgTable(
   (t) => [
     index("reading_job").on(t.jobId, t.sequence),
     uniqueIndex("reading_superseded_once").on(t.supersedes),
+    knobAtHolds("reading", t),
     bounded("reading_sequence", t.sequence, 1, 100_000),
     bounded("reading_to_group", t.toGroup, -20, 20),
     bounded("reading_to_group_u", t.toGroupU, 0, 10),
@@ -222,7 +222,7 @@ export const adjustment = pgTable(
   {
     ...record(),
     sequence: integer().notNull(),
-    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
+    ...knobAt(),
     /** In the knob’s unit, signed in the hand’s sense: turns clockwise, notches up, pulses more. */
     amount: doublePrecision().notNull(),
     typed: text().notNull(),
@@ -234,51 +234,43 @@ export const adjustment = pgTable(
   (t) => [
     index("adjustment_job").on(t.jobId, t.sequence),
     uniqueIndex("adjustment_superseded_once").on(t.supersedes),
+    knobAtHolds("adjustment", t),
     bounded("adjustment_sequence", t.sequence, 1, 100_000),
     bounded("adjustment_amount", t.amount, -10_000, 10_000),
     bounded("adjustment_advised", t.advised, -10_000, 10_000),
   ],
 );
 
-/** The engine's fault, taken by the technician as the end of adjusting. */
+/** What was renewed or freed of a knob: from there on the machine is a new one to the engine. */
+export const repair = pgTable(
+  "repair",
+  {
+    ...record(),
+    sequence: integer().notNull(),
+    ...knobAt(),
+    text: text().notNull(),
+    supersedes: uuid(),
+    reason: text().notNull().default(""),
+  },
+  (t) => [
+    index("repair_job").on(t.jobId, t.sequence),
+    uniqueIndex("repair_superseded_once").on(t.supersedes),
+    knobAtHolds("repair", t),
+    bounded("repair_sequence", t.sequence, 1, 100_000),
+  ],
+);
+
+/** The engine’s fault, or the stop of a rule of the trade, taken by the technician as the end of adjusting. */
 export const finding = pgTable(
   "finding",
   {
     ...record(),
-    loop: text({ enum: LOOP_IDS }).notNull().default("opv"),
+    ...knobAt(),
     fault: text().notNull(),
     text: text().notNull(),
   },
-  (t) => [index("finding_job").on(t.jobId)],
+  (t) => [index("finding_job").on(t.jobId), knobAtHolds("finding", t)],
 );
-
-/** What was seen beside the figure of a reading. */
-export interface ReadingDetail {
-  /** Blind or with a bleed; a flowing reading is evidence, not a step of the loop. */
-  flowing?: boolean;
-  /** ml/s of the bleed. */
-  bleed?: number;
-  /** Ends of a needle’s swing, stored unit. */
-  low?: number;
-  high?: number;
-  /** Where the needle stood on a dial without figures, hours. */
-  clock?: number;
-  returned?: "seen" | "none";
-  /** ml caught in 30 s at the valve’s outlet. */
-  returnedMl?: number;
-  cutIn?: number;
-  setPoint?: number;
-  /** s, °C */
-  curve?: [number, number][];
-  by?: "plateau" | "peak";
-  recovery?: number | null;
-  /** Waited or restarted since the change. */
-  settled?: boolean;
-  /** Where the amount of coffee stood: seconds, clock hours, threads. */
-  amount?: number;
-  /** Where the grind stood. */
-  setting?: number;
-}
 
 export const signature = pgTable(
   "signature",
@@ -292,61 +284,6 @@ export const signature = pgTable(
   },
   (t) => [uniqueIndex("signature_job").on(t.jobId)],
 );
-
-export interface SignedValue {
-  value: number;
-  U: number;
-  k: number;
-  resolution: number;
-  pInside: number;
-  verdict: "holds" | "just holds" | "can't tell" | "off";
-  readings: number[];
-}
-
-export interface SignedDocument {
-  version: 1 | 2 | 3;
-  job: string;
-  type: string;
-  workshop: string;
-  machine: { maker: string; model: string; serial: string; site: string; town: string };
-  complaint: string;
-  condition: string[];
-  tolerance: Tolerance;
-  school: "regulate" | "ceiling";
-  rule: "simple" | "guarded";
-  /** Null where no brew pressure was read. */
-  asFound: SignedValue | null;
-  asLeft: SignedValue | null;
-  instruments: { name: string; calibratedOn: string | null; outOfDate: boolean }[];
-  turns: number[];
-  finding: string | null;
-  remark: string;
-  technician: string;
-  startedAt: string;
-  signedAt: string;
-  /** Since version 2: what was recorded at each station, in words, with what was skipped and why. */
-  stations?: { title: string; lines: { label: string; text: string; verdict?: string }[]; skipped?: string }[];
-  /** Since version 2: schools that decided a verdict, and the spec card. */
-  schools?: { question: string; choice: string; own: boolean }[];
-  spec?: { name: string; version: number } | null;
-  /** Readings taken before the chosen level of warm-up. */
-  early?: number;
-  /** Since version 3: every other knob with its readings. Brew pressure keeps its place above. */
-  loops?: SignedLoop[];
-}
-
-export interface SignedLoop {
-  loop: LoopId;
-  title: string;
-  /** Dimension of its figures. */
-  judged: Dimension;
-  tolerance: Tolerance;
-  asFound: SignedValue | null;
-  asLeft: SignedValue | null;
-  /** Moves in words. */
-  moves: string[];
-  finding: string | null;
-}
 
 /** The owner's way in: unguessable, revocable, several per job over time. */
 export const ownerLink = pgTable(

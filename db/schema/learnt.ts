@@ -1,24 +1,14 @@
-import { LOOP_IDS } from "../../core/loop";
-import { doublePrecision, index, integer, pgTable, primaryKey, text, timestamp, uuid } from "drizzle-orm/pg-core";
+import { doublePrecision, index, integer, pgTable, timestamp, unique, uuid } from "drizzle-orm/pg-core";
 import { bounded } from "./bounds";
+import { knobAt, knobAtHolds } from "./knob-at";
 import { machine, model } from "./register";
-
-/** What a knob’s response is taken to be when a job begins, and whom it was learnt from. */
-export interface LearntLoop {
-  mean: number;
-  sd: number;
-  /** Machines of the model behind it. */
-  machines: number;
-  /** Visits to this very machine behind it. */
-  own: number;
-}
 
 /** What each signed job showed of a knob: worked out once, when it is signed. */
 export const response = pgTable(
   "response",
   {
     jobId: uuid().notNull(),
-    loop: text({ enum: LOOP_IDS }).notNull(),
+    ...knobAt(),
     machineId: uuid()
       .notNull()
       .references(() => machine.id),
@@ -32,9 +22,10 @@ export const response = pgTable(
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
-    primaryKey({ columns: [t.jobId, t.loop] }),
-    index("response_model").on(t.modelId, t.loop, t.machineId),
-    index("response_machine").on(t.machineId, t.loop),
+    unique("response_knob").on(t.jobId, t.knob, t.group, t.button).nullsNotDistinct(),
+    knobAtHolds("response", t),
+    index("response_model").on(t.modelId, t.knob, t.group, t.button, t.machineId),
+    index("response_machine").on(t.machineId, t.knob),
     bounded("response_value", t.value, -100_000, 100_000),
     bounded("response_sd", t.sd, 1e-9, 100_000),
     bounded("response_moves", t.moves, 0, 100_000),
@@ -48,7 +39,7 @@ export const machineResponse = pgTable(
     machineId: uuid()
       .notNull()
       .references(() => machine.id),
-    loop: text({ enum: LOOP_IDS }).notNull(),
+    ...knobAt(),
     modelId: uuid()
       .notNull()
       .references(() => model.id),
@@ -58,8 +49,9 @@ export const machineResponse = pgTable(
     at: timestamp({ withTimezone: true }).notNull(),
   },
   (t) => [
-    primaryKey({ columns: [t.machineId, t.loop] }),
-    index("machine_response_model").on(t.modelId, t.loop, t.at),
+    unique("machine_response_knob").on(t.machineId, t.knob, t.group, t.button).nullsNotDistinct(),
+    knobAtHolds("machine_response", t),
+    index("machine_response_model").on(t.modelId, t.knob, t.group, t.button, t.at),
     bounded("machine_response_weight", t.weight, 0, 1e24),
     bounded("machine_response_weighted", t.weighted, -1e24, 1e24),
     bounded("machine_response_jobs", t.jobs, 0, 1_000_000),
@@ -73,7 +65,7 @@ export const modelResponse = pgTable(
     modelId: uuid()
       .notNull()
       .references(() => model.id),
-    loop: text({ enum: LOOP_IDS }).notNull(),
+    ...knobAt(),
     mean: doublePrecision().notNull(),
     sd: doublePrecision().notNull(),
     between: doublePrecision().notNull(),
@@ -81,7 +73,8 @@ export const modelResponse = pgTable(
     at: timestamp({ withTimezone: true }).notNull(),
   },
   (t) => [
-    primaryKey({ columns: [t.modelId, t.loop] }),
+    unique("model_response_knob").on(t.modelId, t.knob, t.group, t.button).nullsNotDistinct(),
+    knobAtHolds("model_response", t),
     bounded("model_response_mean", t.mean, -100_000, 100_000),
     bounded("model_response_sd", t.sd, 0, 100_000),
     bounded("model_response_between", t.between, 0, 100_000),

@@ -1,6 +1,5 @@
 import type { KindId, ModelCard } from "../../core/kind";
-import { INSTRUMENT_QUANTITIES } from "../../core/loop";
-import type { ErrorStatement } from "../../core/metrology";
+import { type ErrorStatement, INSTRUMENT_QUANTITIES, PLACES } from "../../core/metrology";
 import { sql } from "drizzle-orm";
 import {
   boolean,
@@ -132,7 +131,7 @@ export const instrument = pgTable(
     name: text().notNull(),
     quantity: text({ enum: INSTRUMENT_QUANTITIES }).notNull().default("pressure"),
     /** Where a pressure gauge sits; of no meaning for others. */
-    place: text({ enum: ["group", "pump", "boiler", "line"] }).notNull(),
+    place: text({ enum: PLACES }).notNull(),
     lowest: doublePrecision().notNull(),
     highest: doublePrecision().notNull(),
     resolution: doublePrecision().notNull(),

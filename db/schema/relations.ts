@@ -1,5 +1,18 @@
 import { relations } from "drizzle-orm";
-import { adjustment, entry, finding, job, note, ownerLink, photo, reading, signature, tick, timer } from "./jobs";
+import {
+  adjustment,
+  entry,
+  finding,
+  job,
+  note,
+  ownerLink,
+  photo,
+  reading,
+  repair,
+  signature,
+  tick,
+  timer,
+} from "./jobs";
 import { account } from "./people";
 import { instrument, machine, model, owner, site } from "./register";
 import { shot } from "./shots";
@@ -18,6 +31,7 @@ export const jobRelations = relations(job, ({ one, many }) => ({
   spec: one(specVersion, { fields: [job.specVersionId], references: [specVersion.id] }),
   readings: many(reading),
   adjustments: many(adjustment),
+  repairs: many(repair),
   findings: many(finding),
   shots: many(shot),
   links: many(ownerLink),
@@ -58,7 +72,12 @@ export const adjustmentRelations = relations(adjustment, ({ one }) => ({
   job: one(job, { fields: [adjustment.jobId], references: [job.id] }),
   turner: one(account, { fields: [adjustment.by], references: [account.id] }),
 }));
+export const repairRelations = relations(repair, ({ one }) => ({
+  job: one(job, { fields: [repair.jobId], references: [job.id] }),
+  mender: one(account, { fields: [repair.by], references: [account.id] }),
+}));
 export const findingRelations = relations(finding, ({ one }) => ({
+  finder: one(account, { fields: [finding.by], references: [account.id] }),
   job: one(job, { fields: [finding.jobId], references: [job.id] }),
 }));
 export const linkRelations = relations(ownerLink, ({ one }) => ({

@@ -5,12 +5,13 @@ import {
   integer,
   jsonb,
   pgTable,
+  smallint,
   text,
   timestamp,
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
-import { LOOP_IDS } from "../../core/loop";
+import { BUTTONS, GROUPS } from "../../core/knobs";
 import type { Pull } from "../../core/shot";
 import { job, record } from "./jobs";
 import { bounded, boundedInside } from "./bounds";
@@ -74,7 +75,9 @@ export const programme = pgTable(
     machineId: uuid()
       .notNull()
       .references(() => machine.id),
-    loop: text({ enum: LOOP_IDS }).notNull(),
+    /** Which button of which group. */
+    group: smallint("group_no").notNull(),
+    button: text({ enum: BUTTONS }).notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
     /** g: wanted, mean of the shots that verified it, their spread, and how many they were */
     target: doublePrecision().notNull(),
@@ -90,8 +93,9 @@ export const programme = pgTable(
     afterReset: boolean().notNull().default(false),
   },
   (t) => [
-    uniqueIndex("programme_once").on(t.jobId, t.loop),
+    uniqueIndex("programme_once").on(t.jobId, t.group, t.button),
     index("programme_machine").on(t.machineId, t.at.desc()),
+    bounded("programme_group", t.group, 1, GROUPS.length),
     bounded("programme_target", t.target, 0, 10_000),
     bounded("programme_mean", t.mean, -1000, 1_000_000),
     bounded("programme_sd", t.sd, 0, 1_000_000),

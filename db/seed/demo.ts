@@ -1,11 +1,14 @@
 import { addMinutes, formatISO, subDays } from "date-fns";
 import { randomLcg } from "d3-random";
 import { createHash } from "node:crypto";
-import { KINDS, type KindId } from "../../core/kind";
+import { scopesOfPreset } from "../../core/job";
+import { KINDS } from "../../core/kind";
+import { atOf } from "../../core/knobs";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { measure } from "../../core/metrology";
-import { OPV_TOLERANCE, type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
+import { type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
 import type { Database } from "../client";
+import { particularsNow } from "../queries/machines";
 import { ensureStartingCards } from "../queries/specs";
 import { boilerGauge, ownGauge } from "../own-gauge";
 import * as t from "../schema";
@@ -162,7 +165,6 @@ async function seedMachine(
       idOf,
       {
         serial: m.serial,
-        kind: m.kind,
         machineId,
         workshopKey,
         workshopId,
@@ -174,7 +176,6 @@ async function seedMachine(
     );
   await openSheet(db, idOf, {
     serial: m.serial,
-    kind: m.kind,
     machineId,
     workshopKey,
     workshopId,
@@ -195,7 +196,6 @@ async function seedMachine(
       id: job,
       workshopId,
       machineId,
-      kind: m.kind,
       by,
       at,
       school,
@@ -225,7 +225,6 @@ async function seedMachine(
     id: job,
     workshopId,
     machineId,
-    kind: m.kind,
     by,
     at,
     school,
@@ -247,29 +246,28 @@ async function seedMachine(
   );
 }
 
-function insertJob(
+async function insertJob(
   db: Database,
   j: {
     id: string;
     workshopId: string;
     machineId: string;
-    kind: KindId;
     by: string;
     at: Date;
     school: OpvSchool;
     complaint: string;
   },
 ) {
-  return db.insert(t.job).values({
+  const particulars = await particularsNow(db, j.workshopId, j.machineId);
+  await db.insert(t.job).values({
     id: j.id,
     workshopId: j.workshopId,
     machineId: j.machineId,
-    type: "check",
-    kind: j.kind,
+    scopes: scopesOfPreset("check", particulars),
+    particulars,
     complaint: j.complaint,
     schools: { ...USUAL_SCHOOLS, opv: j.school },
     decisionRule: "guarded",
-    tolerance: OPV_TOLERANCE[j.school],
     startedBy: j.by,
     startedAt: j.at,
   });
@@ -306,7 +304,7 @@ async function insertRecords(
       const turns = r.amount * raising(raises);
       await db.insert(t.adjustment).values({
         ...base,
-        loop: "opv",
+        ...atOf("opv")!,
         amount: turns,
         typed: `${Math.abs(turns)} ${turns > 0 ? "clockwise" : "anticlockwise"}`,
         advised: turns,
@@ -316,7 +314,7 @@ async function insertRecords(
     const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
     await db.insert(t.reading).values({
       ...base,
-      loop: "opv",
+      ...atOf("opv")!,
       instrumentId: gaugeId,
       place: "group",
       toGroup: 0,

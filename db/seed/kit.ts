@@ -1,7 +1,14 @@
 import { addDays, formatISO, subDays } from "date-fns";
 import { DOSE_SD } from "../../core/grinder";
-import { type InstrumentQuantity, type LoopId, type Place, buttonOf } from "../../core/loop";
-import { type ErrorStatement, type Instrument, type Measured, measure } from "../../core/metrology";
+import { type LoopId, atOf } from "../../core/knobs";
+import {
+  type ErrorStatement,
+  type Instrument,
+  type InstrumentQuantity,
+  type Measured,
+  type Place,
+  measure,
+} from "../../core/metrology";
 import { SHOT_SD } from "../../core/volume";
 
 /** The demo workshops’ kit. Invented, but of the classes and limits such instruments are sold with. */
@@ -130,7 +137,7 @@ const KIT: readonly KitItem[] = [
 function scatterOf(loop: LoopId): number {
   if (loop === "offset") return 0.15;
   if (loop === "basket") return DOSE_SD;
-  return buttonOf(loop) ? SHOT_SD : 0;
+  return atOf(loop)?.button ? SHOT_SD : 0;
 }
 
 type Item = Pick<KitItem, "span" | "resolution" | "error" | "repeatability" | "corrections">;

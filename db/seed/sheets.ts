@@ -1,9 +1,9 @@
 import { addDays, addMinutes, formatISO } from "date-fns";
+import { type ReadingDetail, scopesOfPreset } from "../../core/job";
 import type { TaskValue } from "../../core/sheet";
 import { USUAL_SCHOOLS } from "../../core/school";
-import type { KindId } from "../../core/kind";
-import type { LoopId } from "../../core/loop";
-import { OPV_TOLERANCE } from "../../core/pressure";
+import { type LoopId, atOf } from "../../core/knobs";
+import { particularsNow } from "../queries/machines";
 import { pinnedSpec } from "../queries/specs";
 import type { Database } from "../client";
 import * as t from "../schema";
@@ -31,7 +31,7 @@ interface OpenSheet {
 }
 
 type Logged =
-  | { loop: LoopId; with: string; indicated: number; detail?: t.ReadingDetail; ago: number }
+  | { loop: LoopId; with: string; indicated: number; detail?: ReadingDetail; ago: number }
   | { loop: LoopId; amount: number; typed: string; ago: number };
 
 const text = (words: string): TaskValue => ({ form: "text", text: words });
@@ -260,7 +260,6 @@ export async function openSheet(
   idOf: (name: string) => string,
   m: {
     serial: string;
-    kind: KindId;
     machineId: string;
     workshopKey: string;
     workshopId: string;
@@ -272,17 +271,17 @@ export async function openSheet(
   if (!sheet) return;
   const job = idOf(`${m.serial} open`);
   const spec = await pinnedSpec(db, m.workshopId, null);
+  const particulars = await particularsNow(db, m.workshopId, m.machineId);
   await db.insert(t.job).values({
     id: job,
     workshopId: m.workshopId,
     machineId: m.machineId,
-    type: sheet.type,
-    kind: m.kind,
+    scopes: scopesOfPreset(sheet.type, particulars),
+    particulars,
     complaint: sheet.complaint,
     schools: USUAL_SCHOOLS,
     specVersionId: spec?.id ?? null,
     decisionRule: "guarded",
-    tolerance: OPV_TOLERANCE.regulate,
     startedBy: m.by,
     startedAt: addMinutes(m.now, -sheet.since),
   });
@@ -320,7 +319,7 @@ export async function openSheet(
       outcome: "done",
     });
   for (const [i, line] of (sheet.log ?? []).entries()) {
-    const base = { ...row(`log ${i}`, line.ago), sequence: i + 1, loop: line.loop };
+    const base = { ...row(`log ${i}`, line.ago), sequence: i + 1, ...atOf(line.loop)! };
     if ("amount" in line) {
       await db.insert(t.adjustment).values({ ...base, amount: line.amount, typed: line.typed, advised: line.amount });
       continue;

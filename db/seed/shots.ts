@@ -1,10 +1,10 @@
 import { addDays, addMinutes, formatISO, subDays } from "date-fns";
-import type { KindId } from "../../core/kind";
-import type { LoopId } from "../../core/loop";
-import { OPV_TOLERANCE } from "../../core/pressure";
+import { scopesOfPreset } from "../../core/job";
+import { type LoopId, atOf } from "../../core/knobs";
 import { USUAL_SCHOOLS } from "../../core/school";
 import type { Pull } from "../../core/shot";
 import type { Database } from "../client";
+import { particularsNow } from "../queries/machines";
 import * as t from "../schema";
 import { kitItem, readBy } from "./kit";
 
@@ -92,7 +92,6 @@ export async function handedOver(
   idOf: (name: string) => string,
   m: {
     serial: string;
-    kind: KindId;
     machineId: string;
     workshopKey: string;
     workshopId: string;
@@ -104,15 +103,15 @@ export async function handedOver(
 ): Promise<void> {
   const at = subDays(m.now, 143);
   const jobId = idOf(`${m.serial} handover`);
+  const particulars = await particularsNow(db, m.workshopId, m.machineId);
   await db.insert(t.job).values({
     id: jobId,
     workshopId: m.workshopId,
     machineId: m.machineId,
-    type: "handover",
-    kind: m.kind,
+    scopes: scopesOfPreset("handover", particulars),
+    particulars,
     schools: USUAL_SCHOOLS,
     decisionRule: "guarded",
-    tolerance: OPV_TOLERANCE.regulate,
     startedBy: m.by,
     startedAt: at,
   });
@@ -145,7 +144,7 @@ export async function handedOver(
   for (const [loop, log] of TAUGHT)
     for (const line of log) {
       sequence++;
-      const base = { ...row(`log ${sequence}`, 43 + sequence), sequence, loop };
+      const base = { ...row(`log ${sequence}`, 43 + sequence), sequence, ...atOf(loop)! };
       if ("pulses" in line) {
         const way = line.pulses > 0 ? "plus" : "minus";
         await db

@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
 import { machine, model } from "../../db/schema";
-import { learnFrom, relearnAll } from "../../server/jobs/learning";
+import { atOf } from "../../core/knobs";
+import { learnFrom, modelNow, relearnAll } from "../../server/jobs/commands/learning";
 import { load, ms, table } from "./measure";
 
 /** Model priors over 10,000 machines with twenty jobs each: rebuilt from nothing, and kept up by one more signature. */
@@ -19,7 +20,7 @@ await db.execute(
     generate_series(1, ${MACHINES}) AS n WHERE n % r.of = r.k - 1`),
 );
 await db.execute(
-  sql.raw(`INSERT INTO response (job_id, loop, machine_id, model_id, value, sd, moves, at)
+  sql.raw(`INSERT INTO response (job_id, knob, machine_id, model_id, value, sd, moves, at)
     SELECT gen_random_uuid(), 'opv', m.id, m.model_id, greatest(0.3, 2.2 + 0.3 * sin(extract(epoch from now()) + hashtext(m.serial)) + 0.2 * (random() + random() - 1)),
       0.15 + 0.2 * random(), 1, now() - make_interval(days => 18 * j)
     FROM machine m, generate_series(1, ${JOBS}) AS j WHERE m.serial LIKE 'LEARN-%'`),
@@ -30,7 +31,7 @@ const rebuild = await load(async () => void (await relearnAll(db, new Date())), 
 const bare = await load(
   async () =>
     void (await db.execute(
-      sql`SELECT machine_id, loop, (array_agg(model_id))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at) FROM response GROUP BY machine_id, loop`,
+      sql`SELECT machine_id, knob, group_no, button, (array_agg(model_id))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at) FROM response GROUP BY machine_id, knob, group_no, button`,
     )),
   1,
   5,
@@ -43,9 +44,9 @@ const [of] = await db.select().from(model).where(eq(model.id, one!.modelId));
 const signature = await load(
   async (turn) =>
     db.transaction((tx) =>
-      learnFrom(tx, of!, {
+      learnFrom(tx, modelNow(of!), {
         jobId: randomUUID(),
-        loop: "opv",
+        ...atOf("opv")!,
         machineId: one!.id,
         value: 2.2 + 0.01 * (turn % 7),
         sd: 0.2,

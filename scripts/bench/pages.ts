@@ -151,7 +151,7 @@ async function saveBare({ openJobs, gaugeId }: Filled, turn: number) {
     await run("gauge", "select * from instrument where id = $1 and workshop_id = $2", [gaugeId, workshopId]);
     await run(
       "reading",
-      `insert into reading (id, job_id, by, sequence, loop, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget)
+      `insert into reading (id, job_id, by, sequence, knob, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget)
        values ($1, $2, $3, 1, 'opv', $4, 'group', 0, 0, '8.2', 'bar', 8.2, 8.3, 0.1, 0.05, '[]')`,
       [id, jobId, by, gaugeId],
     );

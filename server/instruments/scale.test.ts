@@ -4,7 +4,7 @@ import { poolOf } from "../../db/client";
 import { job, machine } from "../../db/schema";
 import { database } from "../database";
 import { personOf } from "../jobs/person-of";
-import { tapClock } from "../jobs/shots";
+import { tapClock } from "../jobs/commands/shots";
 import { scaleStream } from "./scale";
 
 /** The stand-in scale follows the clock of a job of the demo. */

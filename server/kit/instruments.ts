@@ -1,6 +1,5 @@
 import { and, asc, eq } from "drizzle-orm";
-import type { InstrumentQuantity, Place } from "../../core/loop";
-import type { ErrorStatement } from "../../core/metrology";
+import type { ErrorStatement, InstrumentQuantity, Place } from "../../core/metrology";
 import { instrument } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";

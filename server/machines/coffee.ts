@@ -1,4 +1,4 @@
-import { buttonOf, buttonTitle } from "../../core/loop";
+import { buttonTitle } from "../../core/knobs";
 import { driftOf } from "../../core/volume";
 import type { Database } from "../../db/client";
 import { programmesOf, lastShots } from "../../db/queries/shots";
@@ -10,10 +10,8 @@ const LOOKED_AT = 40;
 export async function programmesView(db: Database, machineId: string, groups: number) {
   const [programmes, shots] = await Promise.all([programmesOf(db, machineId), lastShots(db, machineId, LOOKED_AT)]);
   return programmes.flatMap((p) => {
-    const of = buttonOf(p.loop);
-    if (!of) return [];
     const since = shots.filter(
-      (s) => s.at > p.at && s.pull.by === of.button && s.pull.group === of.group && s.pull.yield !== null,
+      (s) => s.at > p.at && s.pull.by === p.button && s.pull.group === p.group && s.pull.yield !== null,
     );
     const drift = driftOf(
       p,
@@ -22,7 +20,7 @@ export async function programmesView(db: Database, machineId: string, groups: nu
     return [
       {
         id: p.id,
-        title: buttonTitle(of.button, of.group, groups),
+        title: buttonTitle(p.button, p.group, groups),
         at: p.at.toISOString(),
         target: p.target,
         mean: p.mean,

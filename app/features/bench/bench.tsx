@@ -9,7 +9,7 @@ import { useKeys } from "~app/ui/keys";
 import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
-import { tilesOf } from "~server/jobs/bench";
+import { tilesOf } from "~server/jobs/views/bench";
 import { reading, who } from "~server/web";
 
 const FEW = 12;

@@ -6,10 +6,9 @@ import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatQuantity, formatTurnsLong, formatUncertainty, unitById, unitsOf } from "~core/quantity";
 import { job, ownerLink, signature, workshop } from "~db/schema";
-import type { SignedDocument, SignedValue } from "~db/schema/jobs";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
-import { sayPull } from "~server/jobs/shots-words";
+import { type SignedDocument, type SignedValue, sayPull } from "~core/job";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
@@ -74,7 +73,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
         </header>
 
         {read.map((point) => (
-          <Read key={point.title} doc={doc} point={point} />
+          <Read key={point.title} point={point} />
         ))}
         {read.length > 0 && <Means doc={doc} k={read[0]!.asLeft.k} />}
         {doc.stations && doc.stations.length > 0 && <Stations doc={doc} />}
@@ -144,30 +143,45 @@ interface Point {
   asFound: SignedValue;
   asLeft: SignedValue;
   moves: string[];
+  repairs: string[];
   finding: string | null;
+  /** By which school it is held. */
+  held: string;
 }
 
 /** Brew pressure, kept at the top of the document since its first version, in the shape the other knobs have. */
 function brewOf(doc: SignedDocument): Point[] {
   if (!doc.asFound || !doc.asLeft) return [];
   const moves = doc.turns.map((t) => `${formatTurnsLong(t)} ${t > 0 ? "clockwise" : "anticlockwise"}`);
-  const { asFound, asLeft, tolerance } = doc;
+  const { asFound, asLeft, tolerance, repairs = [] } = doc;
+  const held = SCHOOLS[doc.school];
   // The fault of the valve has a place of its own on the page.
-  return [{ title: "Brew pressure at the group", unit: "bar", tolerance, asFound, asLeft, moves, finding: null }];
+  return [
+    {
+      title: "Brew pressure at the group",
+      unit: "bar",
+      tolerance,
+      asFound,
+      asLeft,
+      moves,
+      repairs,
+      finding: null,
+      held,
+    },
+  ];
 }
 
 function loopsOf(doc: SignedDocument): Point[] {
-  return (doc.loops ?? []).flatMap(({ asFound, asLeft, judged, ...l }) =>
-    asFound && asLeft ? [{ ...l, asFound, asLeft, unit: unitsOf(judged)[0]!.id }] : [],
+  return (doc.loops ?? []).flatMap(({ asFound, asLeft, judged, repairs = [], ...l }) =>
+    asFound && asLeft ? [{ ...l, repairs, held: "", asFound, asLeft, unit: unitsOf(judged)[0]!.id }] : [],
   );
 }
 
-function Read({ doc, point }: { doc: SignedDocument; point: Point }) {
+function Read({ point }: { point: Point }) {
   const { title, asFound, asLeft, tolerance } = point;
   const unit = unitById(point.unit);
   const plus = point.unit === "dC" ? (v: number) => (v > 0.05 ? "+" : "") : () => "";
   const q = ({ value, resolution }: SignedValue) => plus(value) + formatQuantity(value, resolution, unit);
-  const brew = point.unit === "bar" && title.startsWith("Brew");
   return (
     <section aria-label={title} className="grid gap-3">
       <h2 className="text-xl font-bold">{title}</h2>
@@ -195,9 +209,10 @@ function Read({ doc, point }: { doc: SignedDocument; point: Point }) {
         </Row>
         <Row name="Tolerance">
           {tolerance.lower ?? "–"} to {tolerance.upper ?? "–"} {unit.symbol}
-          {brew && `, ${SCHOOLS[doc.school]}`}
+          {point.held && `, ${point.held}`}
         </Row>
         <Row name="Set">{point.moves.length === 0 ? "not changed" : point.moves.join(", then ")}</Row>
+        {point.repairs.length > 0 && <Row name="Renewed or freed">{point.repairs.join("; ")}</Row>}
       </dl>
       {point.finding && <p className="border-l-4 border-alarm pl-3">{point.finding}</p>}
     </section>

@@ -1,9 +1,9 @@
 import { extent } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import type { LoopView } from "~server/jobs/loop-view";
-import type { TaskView } from "~server/jobs/station-view";
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/views/knob";
+import type { TaskViewOf } from "~server/jobs/views/station";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { type Axes, Chart, Frame, HEIGHT, PAD, WIDTH, axesFor } from "~app/ui/chart";
 import { day } from "~app/ui/dates";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
@@ -30,7 +30,7 @@ function Limits({ axes: { y }, tolerance }: { axes: Axes; tolerance: LoopView["t
 export default function Charts({ loop, visits }: { loop: LoopView; visits: SheetView["visits"] }) {
   return (
     <>
-      {loop.chart.points.length > 1 && loop.runs.moves > 0 && <KnobChart loop={loop} />}
+      {loop.chart.points.length > 1 && loop.runs.touched && <KnobChart loop={loop} />}
       {loop.curve?.curve && <CurveChart loop={loop} />}
       {visits.length > 1 && <VisitsChart loop={loop} visits={visits} />}
     </>
@@ -223,7 +223,7 @@ export function MeterChart({
   meter,
   label,
 }: {
-  meter: NonNullable<NonNullable<TaskView["table"]>["meter"]>;
+  meter: NonNullable<TaskViewOf<"table">["table"]["meter"]>;
   label: string;
 }) {
   const { points, K, start } = meter;

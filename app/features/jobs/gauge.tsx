@@ -1,8 +1,8 @@
 import { Suspense } from "react";
 import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
-import type { LoopView } from "~server/jobs/loop-view";
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/views/knob";
+import type { SheetView } from "~server/jobs/views/sheet";
 import type { Correcting } from "./log";
 import { InSight } from "./in-sight";
 import { Instrument, RunningClocks } from "./instrument";
@@ -10,6 +10,7 @@ import { LoopNotes } from "./loop-notes";
 import { MoveEntry } from "./move-entry";
 import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
+import { RepairEntry } from "./repair-entry";
 import { CorrectionFrame } from "~app/ui/correction";
 import { Day, day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
@@ -26,20 +27,6 @@ interface Props {
   onCorrected: () => void;
 }
 
-/** Stations in which a loop is read or turned. */
-const WORKING = [
-  "as-found",
-  "adjust",
-  "as-left",
-  "pre-infusion",
-  "line",
-  "steam",
-  "temperature",
-  "volumes",
-  "grinder",
-  "buttons",
-];
-
 /** The instrument: the reading in hand large, its strip, the next move, the entry, the charts, the last visits. */
 export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
   const { loop } = sheet;
@@ -54,11 +41,12 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
     />
   );
   if (!loop) return <Instrument sheet={sheet} unit={unit} correction={correction} />;
-  const moved = loop.runs.moves > 0;
+  const moved = loop.runs.touched;
   const now = moved ? loop.asLeft : loop.asFound;
-  const working = sheet.job.state === "open" && WORKING.includes(sheet.inHand ?? "");
+  const here = worksHere(sheet, loop);
+  const working = sheet.job.state === "open" && here.works;
   const expected = loop.advice?.expected;
-  const adjusting = sheet.inHand === "adjust" || (loop.id !== "opv" && working);
+  const adjusting = working && here.moves;
   return (
     <div className="grid content-start gap-4 p-4 wide:p-5">
       <header className="flex items-baseline justify-between gap-3">
@@ -78,7 +66,7 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
       <LoopNotes loop={loop} at={sheet.at} />
       {correction ??
         (working ? (
-          <Measuring sheet={sheet} loop={loop} newId={newId} />
+          <Measuring sheet={sheet} loop={loop} newId={newId} here={here} />
         ) : (
           sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
         ))}
@@ -95,22 +83,42 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
   );
 }
 
+interface Here {
+  /** It is read in the station in hand. */
+  works: boolean;
+  /** What was found is settled: the next move may be shown. */
+  turns: boolean;
+  /** It is moved in the station in hand, too. */
+  moves: boolean;
+}
+
+/** What is done with a knob in the station in hand: read only as found, turned, or read again after it was turned. */
+function worksHere({ open }: SheetView, { id }: LoopView): Here {
+  const own = (open?.tasks ?? []).flatMap((t) => ("loop" in t && t.loop === id ? [t] : []));
+  return {
+    works: own.length > 0,
+    turns: own.some((t) => t.kind !== "readings" || t.run === "as-left"),
+    moves: own.some((t) => t.kind !== "readings"),
+  };
+}
+
 function phase(sheet: SheetView, loop: LoopView): string {
   const { runs, needed } = loop;
-  const { inHand } = sheet;
-  if (sheet.job.state === "signed") return runs.moves > 0 ? "as left" : "as found";
+  const tasks = sheet.open?.tasks ?? [];
+  if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
   if (loop.amount?.retime) return "before the grind was moved";
-  if (inHand === "adjust") return runs.moves === 0 ? "as found" : "after the last turn";
-  if (inHand === "as-left") return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
-  if (runs.moves === 0)
+  if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last turn" : "as found";
+  if (tasks.some((t) => t.kind === "readings" && t.run === "as-left"))
+    return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
+  if (!runs.touched)
     return runs.asFound < needed.found ? `as found, reading ${runs.asFound + 1} of ${needed.found}` : "as found";
   return runs.asLeft < needed.left ? `as left, reading ${runs.asLeft + 1} of ${needed.left}` : "as left";
 }
 
 function waiting(sheet: SheetView): string {
-  const open = sheet.stations.find((s) => s.id === sheet.inHand);
+  const { open, loop } = sheet;
   if (!open) return "";
-  return open.id === "sign" || open.id === "refit" || open.id === "release"
+  return loop && loop.runs.asFound + loop.runs.asLeft > 0
     ? `Measured. Next on the sheet: ${open.title.toLowerCase()}.`
     : `First on the sheet: ${open.title.toLowerCase()}. Then the gauge.`;
 }
@@ -139,23 +147,20 @@ function Figure({ now, loop }: { now: LoopView["asFound"]; loop: LoopView }) {
   );
 }
 
-function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
+function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopView; newId: string; here: Here }) {
   const { advice, runs, needed } = loop;
-  const found = runs.asFound >= needed.found || runs.moves > 0;
-  // Brew pressure has stations of its own for each run; the others do it all in one.
-  const own = (sheet.stations.find((s) => s.id === sheet.inHand)?.tasks ?? []).filter((t) => t.loop === loop.id);
-  const readOnlyHere = own.length > 0 && own.every((t) => t.kind === "readings");
-  const turning = loop.id === "opv" ? sheet.inHand !== "as-found" : found && !readOnlyHere;
-  const move = turning && advice?.kind === "move" && !loop.finding && (loop.id !== "opv" || sheet.inHand === "adjust");
+  const found = runs.asFound >= needed.found || runs.touched || loop.stopped;
+  const turning = found && here.turns;
+  const move = turning && advice?.kind === "move" && !loop.finding && here.moves;
   const fault = turning && advice?.kind === "fault" && !loop.finding;
   const ended = loop.finding !== null && runs.asLeft >= needed.left;
   return (
     <>
-      {loop.adjustable && !loop.amount?.retime && (turning || loop.noReturn) && (
+      {loop.adjustable && !loop.amount?.retime && (turning || loop.stopped) && (
         <NextMove sheet={sheet} loop={loop} newId={newId} />
       )}
       {move && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
-      {loop.noReturn || ended ? null : move || fault ? (
+      {loop.stopped || ended ? null : move || fault ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
             {loop.hand?.fractions ? "Read again before turning" : "Read again before changing it"}
@@ -169,6 +174,12 @@ function Measuring({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{again(loop)}</summary>
           <MoveEntry key={`${loop.id}-again`} sheet={sheet} loop={loop} newId={newId} />
+        </details>
+      )}
+      {loop.adjustable && here.turns && runs.asFound + runs.asLeft > 0 && (
+        <details open={loop.stopped || loop.finding !== null ? true : undefined}>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Something was renewed or freed</summary>
+          <RepairEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
       )}
     </>
@@ -196,6 +207,8 @@ function Correction({
     <CorrectionFrame what={<strong className="figure">{correcting.was}</strong>} onLeave={onCorrected}>
       {correcting.kind === "reading" ? (
         <ReadingEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
+      ) : correcting.kind === "repair" ? (
+        <RepairEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       ) : (
         <MoveEntry sheet={sheet} loop={loop} newId={newId} correcting={correcting} onSaved={onCorrected} />
       )}

@@ -1,21 +1,19 @@
 import type { ReactNode } from "react";
-import type { TaskView } from "~server/jobs/station-view";
-import type { SheetView } from "~server/jobs/view";
+import type { TaskViewOf } from "~server/jobs/views/station";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { Countdown } from "~app/ui/clock";
 import { timeOfDay } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import type { Verdict } from "~core/metrology";
 import { formatFigure, formatQuantity, unitById, unitsOf } from "~core/quantity";
 
 /** What is measured away from the brew gauge: running clocks large, the figure of the station in hand on its strip, the water. */
 export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit: string; correction: ReactNode }) {
-  const open = sheet.stations.find((s) => s.id === sheet.inHand);
-  const clocks = clocksOf(sheet);
-  const figures = (open?.tasks ?? []).filter(
-    (t) => (t.kind === "figure" || t.kind === "hardness") && t.lines.length > 0,
+  const { open, clocks } = sheet;
+  const figures = (open?.tasks ?? []).flatMap((t) =>
+    (t.kind === "figure" || t.kind === "hardness") && t.lines.length > 0 ? [t] : [],
   );
-  const nothing = clocks.length === 0 && figures.length === 0 && !(open?.id === "water" && sheet.scale);
+  const nothing = clocks.length === 0 && figures.length === 0 && !sheet.scale;
   return (
     <div className="grid content-start gap-5 p-4 wide:p-5">
       {correction}
@@ -32,20 +30,15 @@ export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit
       {figures.map((task) => (
         <Figure key={task.id} task={task} unit={unit} />
       ))}
-      {(open?.id === "water" || open?.id === "filter") && sheet.scale && <Scale scale={sheet.scale} />}
+      {sheet.scale && <Scale scale={sheet.scale} />}
       {nothing && <AboutThisKind sheet={sheet} needs={open ? `${open.title}: needs ${open.needs}.` : ""} />}
     </div>
   );
 }
 
-const clocksOf = (sheet: SheetView) =>
-  sheet.stations.flatMap((s) =>
-    s.tasks.flatMap((t) => (t.clock && !t.done ? [{ ...t.clock, label: t.label, id: t.id }] : [])),
-  );
-
 /** Clocks that run by themselves while something else is measured: a line each. */
 export function RunningClocks({ sheet }: { sheet: SheetView }) {
-  return clocksOf(sheet).map((clock) => (
+  return sheet.clocks.map((clock) => (
     <section
       key={clock.id}
       aria-label={clock.label}
@@ -65,16 +58,16 @@ function AboutThisKind({ sheet, needs }: { sheet: SheetView; needs: string }) {
         {sheet.machine.kind}
       </h2>
       {needs && <p className="text-soft">{needs}</p>}
-      {sheet.special.length > 0 && (
+      {sheet.machine.special.length > 0 && (
         <ul className="grid gap-1.5 border-l-4 border-rule pl-3">
-          {sheet.special.map((line) => (
+          {sheet.machine.special.map((line) => (
             <li key={line}>{line}</li>
           ))}
         </ul>
       )}
-      {sheet.forbidden.length > 0 && (
+      {sheet.machine.forbidden.length > 0 && (
         <ul aria-label="Never" className="grid gap-1.5 border-l-4 border-alarm pl-3">
-          {sheet.forbidden.map((line) => (
+          {sheet.machine.forbidden.map((line) => (
             <li key={line}>{line}</li>
           ))}
         </ul>
@@ -103,12 +96,12 @@ function Elapsed({ startedAt, dueAt, at }: { startedAt: number; dueAt: number; a
   );
 }
 
-function Figure({ task, unit: pressureUnit }: { task: TaskView; unit: string }) {
-  const unitId = task.dimension === "pressure" ? pressureUnit : unitsOf(task.dimension ?? "mass")[0]!.id;
+function Figure({ task, unit: pressureUnit }: { task: TaskViewOf<"figure" | "hardness">; unit: string }) {
+  const unitId = task.dimension === "pressure" ? pressureUnit : unitsOf(task.dimension)[0]!.id;
   const unit = unitById(unitId);
   const values = task.lines.flatMap((l) => (l.value === null ? [] : [l.value]));
   const last = values.at(-1);
-  const verdict = task.lines.at(-1)?.verdict as Verdict | undefined;
+  const verdict = task.lines.at(-1)?.verdict;
   if (last === undefined) return null;
   const mark = (value: number) => ({ value, U: task.resolution / 2 });
   return (

@@ -1,11 +1,11 @@
-import type { LoopView } from "~server/jobs/loop-view";
+import type { LoopView } from "~server/jobs/views/knob";
 import { Clock } from "~app/ui/dates";
-import { moveWords } from "~core/loop";
+import { moveWords } from "~core/knobs";
 import { formatQuantity, formatTurns, unitById } from "~core/quantity";
 
 export interface Correcting {
   id: string;
-  kind: "reading" | "move";
+  kind: Line["kind"];
   was: string;
 }
 
@@ -24,12 +24,14 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
               <Clock iso={line.at} />
             </span>
             <span
-              className={`figure w-40 shrink-0 whitespace-nowrap ${line.stands ? "" : "text-soft line-through"} ${line.kind === "move" ? "text-brass" : "font-semibold"}`}
+              className={`${line.kind === "repair" ? "min-w-0 flex-1" : "figure w-40 shrink-0 whitespace-nowrap"} ${line.stands ? "" : "text-soft line-through"} ${line.kind === "reading" ? "font-semibold" : "text-brass"}`}
             >
               {said}
             </span>
             <span className="min-w-0 flex-1 truncate text-sm text-soft">
-              {line.kind === "reading" ? line.gauge : loop.hand?.act.replace(/^\S+ (the )?/, "")}
+              {line.kind === "reading" && line.gauge}
+              {line.kind === "move" && loop.hand?.act.replace(/^\S+ (the )?/, "")}
+              {line.kind === "repair" && "renewed or freed"}
               {line.kind === "reading" && besideOf(line)}
               {line.kind === "reading" && line.early && (
                 <strong className="text-ink"> early: before the machine was warm</strong>
@@ -57,6 +59,7 @@ function sayLine(line: Line, loop: LoopView): string {
     const plus = loop.judged === "temperatureDifference" && line.value > 0 ? "+" : "";
     return plus + formatQuantity(line.value, line.resolution, unitById(loop.unit));
   }
+  if (line.kind === "repair") return line.text;
   const { hand } = loop;
   if (!hand) return "";
   if (hand.fractions)

@@ -1,4 +1,4 @@
-import type { LoopView } from "~server/jobs/loop-view";
+import type { LoopView } from "~server/jobs/views/knob";
 import { Countdown } from "~app/ui/clock";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
@@ -21,7 +21,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
         </p>
       )}
       {loop.amount?.rate && <p className="figure text-sm text-soft">{loop.amount.rate}</p>}
-      {loop.overUnder && <p className="border-l-4 border-rule pl-3">{loop.overUnder}</p>}
+      {loop.byHand && <p className="border-l-4 border-rule pl-3">{loop.byHand}</p>}
       {band?.now && (
         <p className="flex flex-wrap items-baseline gap-x-3">
           <span>
@@ -34,8 +34,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           <VerdictMark verdict={band.now.verdict} />
           {band.now.verdict === "off" && (
             <span className="w-full text-sm">
-              The band should be {show(band.tolerance.lower)} to {show(band.tolerance.upper)} {u.symbol}. No wheel
-              changes it: the pressurestat is worn.
+              The band should be {show(band.tolerance.lower)} to {show(band.tolerance.upper)} {u.symbol}. {band.off}
             </span>
           )}
         </p>
@@ -47,10 +46,11 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           <strong>{flowing.verdict}</strong>. {flowing.means}
         </p>
       )}
-      {loop.spread !== null && loop.asLeft && loop.asLeft.count > 1 && (
+      {loop.spread && loop.asLeft && loop.asLeft.count > 1 && (
         <p className="text-sm text-soft">
-          Mean of {loop.asLeft.count} {loop.id === "basket" ? "doses" : "shots"}; they spread by{" "}
-          <span className="figure">{formatUncertainty(loop.spread, 0.1, u)}</span> {u.symbol} (one standard deviation).
+          Mean of {loop.asLeft.count} {loop.spread.of}; they spread by{" "}
+          <span className="figure">{formatUncertainty(loop.spread.sd, 0.1, u)}</span> {u.symbol} (one standard
+          deviation).
         </p>
       )}
       {settleUntil !== null && settleUntil > at && loop.runs.asLeft < loop.needed.left && (

@@ -1,11 +1,11 @@
-import type { LoopView } from "~server/jobs/loop-view";
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/views/knob";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
 import type { Correcting } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
-import { moveWords } from "~core/loop";
+import { moveWords } from "~core/knobs";
 import { formatTurns } from "~core/quantity";
 
 interface Props {
@@ -20,7 +20,7 @@ interface Props {
 export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
   const advised = loop.advice?.amount ?? null;
   const hand = loop.hand;
-  const prefix = loop.id === "opv" ? "move" : `move-${loop.id}`;
+  const prefix = `move-${loop.id}`;
   const own = useEntry("move", sheet.job.id, newId, {
     key: correcting ? `move-${correcting.id}` : prefix,
     ...(onSaved ? { onSaved } : {}),

@@ -1,5 +1,5 @@
-import type { LoopView } from "~server/jobs/loop-view";
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/views/knob";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
@@ -11,7 +11,7 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
   if (finding)
     return (
       <p className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">
-        Adjusting ended with a fault. {loop.runs.asLeft < loop.needed.left && !loop.noReturn && "Read what is left."}
+        Adjusting ended with a fault. {loop.runs.asLeft < loop.needed.left && !loop.stopped && "Read what is left."}
       </p>
     );
   if (!advice) return null;
@@ -22,15 +22,13 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
       aria-live="polite"
       className={`grid gap-1 border-l-8 p-3 ${fault ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
     >
-      <p className="text-2xl leading-tight font-bold text-balance">
-        {loop.noReturn ? "Stop the pump. No water returns and the pressure is over its limit." : advice.headline}
-      </p>
+      <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
       {loop.amount?.to && (
         <p className="font-semibold">
           From {loop.amount.now} to {loop.amount.to}.
         </p>
       )}
-      <p>{loop.noReturn ? "The valve is stuck: the test ends here." : advice.expect}</p>
+      <p>{advice.expect}</p>
       <details>
         <summary data-key="why" className="cursor-pointer py-1 text-sm underline decoration-edge underline-offset-4">
           Why
@@ -51,7 +49,7 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
 }
 
 function TakeFault({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
-  const entry = useEntry("fault", sheet.job.id, newId, { key: loop.id === "opv" ? "fault" : `fault-${loop.id}` });
+  const entry = useEntry("fault", sheet.job.id, newId, { key: `fault-${loop.id}` });
   const { checks = [], part } = loop.advice ?? {};
   return (
     <>
@@ -64,7 +62,7 @@ function TakeFault({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
       <EntryForm entry={entry} className="mt-2 grid gap-3">
         <input type="hidden" name="loop" value={loop.id} />
         <TextField field={entry.fields.text!} label="What you found, for the report" />
-        {part && part !== "None" && <p className="text-sm">For the parts list: {part}.</p>}
+        {part && <p className="text-sm">For the parts list: {part}.</p>}
         <Button look="alarm" disabled={entry.busy}>
           End adjusting with this fault
         </Button>

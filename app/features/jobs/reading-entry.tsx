@@ -1,8 +1,8 @@
 import { Suspense, useState } from "react";
 import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
-import type { LoopView } from "~server/jobs/loop-view";
-import type { SheetView } from "~server/jobs/view";
+import type { LoopView } from "~server/jobs/views/knob";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
 import type { Correcting } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
@@ -24,7 +24,7 @@ interface Props {
 /** One reading: what it was read with, where that sits, and a large figure. Enter commits and the field is ready for the next. */
 export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
   const entry = useEntry("reading", sheet.job.id, newId, {
-    key: correcting ? `reading-${correcting.id}` : loop.id === "opv" ? "reading" : `reading-${loop.id}`,
+    key: `reading-${correcting?.id ?? loop.id}`,
     ...(onSaved ? { onSaved } : {}),
   });
   const { reading, sure, instrumentId, place, reason } = entry.fields;
@@ -117,7 +117,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props)
         {loop.places.length === 1 && <input type="hidden" name="place" value={loop.places[0]} />}
       </div>
       <GaugeNotes sheet={sheet} gauge={gauge} unit={loop.unit} />
-      {loop.settle > 0 && loop.runs.moves > 0 && (
+      {loop.settle > 0 && loop.runs.touched && (
         <label className="flex min-h-11 items-center gap-3">
           <input name="settled" type="checkbox" value="yes" className="size-6 accent-ink" />
           Restarted, or waited until it settled

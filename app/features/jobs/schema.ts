@@ -1,12 +1,14 @@
 import { z } from "zod";
 import { bandProblem } from "~core/boiler";
 import { AMOUNT_KINDS, type AmountKind, parseAmount } from "~core/grinder";
-import { LOOP_IDS, type LoopId, READS } from "~core/loop";
+import type { ReadingDetail } from "~core/job";
+import { LOOP_IDS, type LoopId, type Reads, atOf, moduleOf } from "~core/knobs";
+import { PLACES } from "~core/metrology";
 import { bleedProblem, parseClock } from "~core/pressure";
 import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "~core/quantity";
 import type { SchoolsOf } from "~core/school";
+import { SCOPE_IDS } from "~core/sheet";
 import { parseCurve, readCurve } from "~core/temperature";
-import type { ReadingDetail } from "~db/schema/jobs";
 import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
 import { said, text } from "~server/fields";
@@ -75,6 +77,9 @@ const correction = {
 
 const loop = z.enum(LOOP_IDS, "Load the page again.");
 
+/** What is typed for a reading of a knob. */
+const readsOf = (id: LoopId): Reads => moduleOf(atOf(id)!.knob).reads;
+
 const optionalText = text(60).default("");
 
 export const readingSchema = z
@@ -82,7 +87,7 @@ export const readingSchema = z
     commandId,
     loop,
     instrumentId: z.uuid("Choose what you read it with."),
-    place: z.enum(["group", "pump", "boiler", "line"], "Say where the gauge sits.").default("group"),
+    place: z.enum(PLACES, "Say where the gauge sits.").default("group"),
     unit: z.string().max(20),
     reading: optionalText,
     /** The gauge is a dial without figures: a clock place is typed. */
@@ -175,7 +180,7 @@ function fromFigure(typed: TypedReading, detail: ReadingDetail, refuse: Refuse):
     detail.clock = (place.low + place.high) / 2;
     return { indicated: 0, typed: reading, unit: "bar" };
   }
-  const { dimension, possible, usual, never } = READS[loop];
+  const { dimension, possible, usual, never } = readsOf(loop);
   const parsed = parseRange(reading, dimension, unitFor(typed.unit, dimension));
   if (!parsed.ok) {
     refuse(
@@ -265,7 +270,7 @@ export const moveSchema = z
     ...correction,
   })
   .transform(({ amount, way, ...rest }, ctx) => {
-    const counted = READS[rest.loop].moves === "count";
+    const counted = readsOf(rest.loop).moves === "count";
     // "2 notches", "12 pulses", "1 °C": the figure counts, the unit is the knob’s own.
     const parsed = counted
       ? parseQuantity(amount.typed.replace(/[^\d.,½¼¾/ -]+.*$/u, ""), "mass", unitById("g"))
@@ -279,6 +284,19 @@ export const moveSchema = z
     if (parsed.value <= 0) return fail("Type how far as a figure above 0, and choose the way beside it.");
     return { ...rest, typed: `${amount.typed} ${way}`, amount: way === "plus" ? parsed.value : -parsed.value };
   });
+
+export const repairSchema = z.object({
+  commandId,
+  loop,
+  text: said(500, 3, "Say what was renewed or freed: the report shows it."),
+  ...correction,
+});
+
+export const scopesSchema = z.object({
+  commandId,
+  scopes: z.array(z.enum(SCOPE_IDS)).default([]),
+  reason: text(500).default(""),
+});
 
 export const faultSchema = z.object({ commandId, loop, text: text(1000).default("") });
 

@@ -1,4 +1,4 @@
-import type { SheetView } from "~server/jobs/view";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
@@ -11,12 +11,12 @@ export function Schools({ sheet, newId, unit }: { sheet: SheetView; newId: strin
   const { job } = sheet;
   const entry = useEntry("schools", job.id, newId);
   const u = unitById(unit);
-  const { lower, upper } = sheet.loops.find((l) => l.id === "opv")?.tolerance ?? {};
+  const { lower, upper } = sheet.loops.find((l) => l.brew)?.tolerance ?? {};
   const said = job.decisive
     .filter((id) => id === "opv" || id === "hardness" || id === "warmUp" || job.own.includes(id))
     .map((id) =>
       id === "opv"
-        ? `valve to ${job.school} at ${formatFigure(lower ?? 0, 0.1, u)} to ${formatQuantity(upper ?? 0, 0.1, u)}`
+        ? `valve to ${job.schools.opv} at ${formatFigure(lower ?? 0, 0.1, u)} to ${formatQuantity(upper ?? 0, 0.1, u)}`
         : `${SCHOOLS[id].question.toLowerCase()}: ${schoolWords(id, job.schools[id])}`,
     );
   const line = said.join("; ");

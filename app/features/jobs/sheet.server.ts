@@ -1,27 +1,21 @@
 import { z } from "zod";
+import { instrumentFrom, jobFrom } from "~db/queries/job-from";
 import { sheetRow, visitsBefore } from "~db/queries/jobs";
 import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
 import type { SignedIn } from "~server/auth";
 import { FORM_BYTES, type Posted, Unread, formOf } from "~server/body";
 import { database } from "~server/database";
-import { PHOTO_BYTES, PHOTO_TOO_LARGE, storable } from "~server/jobs/photos";
-import { endTimer, startTimer } from "~server/jobs/clocks";
-import { addMove, addReading, takeFault } from "~server/jobs/readings";
-import { addNote, addPhoto, changeLink } from "~server/jobs/record";
-import { sign } from "~server/jobs/signing";
-import {
-  addEntry,
-  addEvidence,
-  addRow,
-  addTick,
-  chooseSchools,
-  followKind,
-  skipStation,
-  strike,
-} from "~server/jobs/work";
-import { tilesOf } from "~server/jobs/bench";
-import { sheetView } from "~server/jobs/view";
+import { PHOTO_BYTES, PHOTO_TOO_LARGE, storable } from "~server/jobs/commands/photos";
+import { endTimer, startTimer } from "~server/jobs/commands/clocks";
+import { addMove, addReading, addRepair, takeFault } from "~server/jobs/commands/readings";
+import { changeLink } from "~server/jobs/commands/links";
+import { addNote, addPhoto } from "~server/jobs/commands/notes";
+import { sign } from "~server/jobs/commands/signing";
+import { addEntry, addEvidence, addRow, addTick, skipStation, strike } from "~server/jobs/commands/tasks";
+import { changeScopes, chooseSchools, takeParticulars } from "~server/jobs/commands/visit";
+import { tilesOf } from "~server/jobs/views/bench";
+import { sheetView } from "~server/jobs/views/sheet";
 import { answer, commandId, fieldOf } from "~server/web";
 import {
   commandSchema,
@@ -32,8 +26,10 @@ import {
   moveSchema,
   noteSchema,
   readingSchema,
+  repairSchema,
   rowSchema,
   schoolsSchema,
+  scopesSchema,
   signSchema,
   skipSchema,
   strikeSchema,
@@ -61,7 +57,10 @@ export async function loadSheet(
   ]);
   // The visits are only handed on with a job that is this workshop's.
   if (!row) return null;
-  return { sheet: sheetView(row, kit.filter(isUsable), visits, person, { now, ...at }), tiles };
+  return {
+    sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), visits, person, { now, ...at }),
+    tiles,
+  };
 }
 
 /** The form that a request carries: only one with a photo in it may be larger than a form. */
@@ -106,12 +105,16 @@ export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
       );
     case "schools":
       return answer(form, schoolsSchema, ({ commandId, schools }) => chooseSchools(target(commandId), { schools }));
-    case "kind":
-      return answer(form, commandSchema, ({ commandId }) => followKind(target(commandId)));
+    case "scopes":
+      return answer(form, scopesSchema, ({ commandId, ...input }) => changeScopes(target(commandId), input));
+    case "particulars":
+      return answer(form, commandSchema, ({ commandId }) => takeParticulars(target(commandId)));
     case "reading":
       return answer(form, readingSchema, ({ commandId, ...input }) => addReading(target(commandId), input));
     case "move":
       return answer(form, moveSchema, ({ commandId, ...input }) => addMove(target(commandId), input));
+    case "repair":
+      return answer(form, repairSchema, ({ commandId, ...input }) => addRepair(target(commandId), input));
     case "fault":
       return answer(form, faultSchema, ({ commandId, ...input }) => takeFault(target(commandId), input));
     case "row":

@@ -2,7 +2,6 @@ import { useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/sheet";
 import { Gauge } from "./gauge";
-import { OtherKind } from "./other-kind";
 import { StationList } from "./stations";
 import type { Correcting } from "./log";
 import { loadSheet, postedOf, writeTo } from "./sheet.server";
@@ -66,7 +65,9 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   const zones = useRef<HTMLDivElement>(null);
   const [shown, setShown] = useState("sheet");
   const moments = [
-    ...sheet.stations.flatMap((s) => [s.until, ...s.tasks.flatMap((t) => [t.clock?.dueAt, t.burst?.until])]),
+    ...sheet.stations.map((s) => s.until),
+    ...sheet.clocks.map((c) => c.dueAt),
+    ...(sheet.open?.tasks ?? []).map((t) => (t.kind === "bursts" ? t.burst.until : null)),
     ...tiles.map((t) => t.until),
   ].filter((m) => m != null);
   useDue(moments, sheet.at);
@@ -80,7 +81,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
   });
 
   // On a phone the page opens on the zone that the station in hand needs.
-  const measuring = ["as-found", "adjust", "as-left", "pre-infusion"].includes(sheet.inHand ?? "");
+  const measuring = (sheet.open?.tasks ?? []).some((t) => !t.optional && "loop" in t && t.loop === sheet.loop?.id);
   useEffect(() => {
     const all = zones.current;
     if (!all || all.scrollWidth <= all.clientWidth + 1) return;
@@ -96,7 +97,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     if (!list || !station || list.scrollHeight <= list.clientHeight) return;
     const top = station.getBoundingClientRect().top - list.getBoundingClientRect().top;
     if (top > list.clientHeight * 0.55) list.scrollTo({ top: list.scrollTop + top - 120 });
-  }, [sheet.inHand]);
+  }, [sheet.open?.id]);
 
   return (
     <main id="main">
@@ -121,9 +122,6 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
           </ul>
         </section>
         <section id="sheet" className="zone relative" aria-label="Sheet">
-          {sheet.job.otherKind && sheet.job.state === "open" && (
-            <OtherKind jobId={sheet.job.id} newId={newId} kind={sheet.job.otherKind} />
-          )}
           <StationList
             sheet={sheet}
             unit={unit}

@@ -1,31 +1,23 @@
 import { Link } from "react-router";
-import type { StationView } from "~server/jobs/station-view";
-import type { SheetView } from "~server/jobs/view";
+import type { StationBrief } from "~server/jobs/views/station";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { HardStop } from "./hard-stop";
-import { type Correcting, Log } from "./log";
+import { Log } from "./log";
 import { Schools } from "./schools";
-import { Signed } from "./sign";
+import { Signed } from "./signed";
 import { StationBody, TakeUp } from "./station-body";
+import type { StationProps } from "./station-props";
+import { Visit } from "./visit";
 import { Countdown } from "~app/ui/clock";
 import { Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatQuantity, unitById } from "~core/quantity";
-import { JOB_TYPES } from "~core/sheet";
-
-export interface StationProps {
-  sheet: SheetView;
-  unit: string;
-  newId: string;
-  person: string;
-  origin: string;
-  onCorrect: (c: Correcting) => void;
-}
 
 /** Stations down the margin: done ones are a line with their result, the one in hand is open, those ahead say what they need. */
 export function StationList(props: StationProps) {
   const { sheet, unit, newId } = props;
   const { machine, job } = sheet;
-  const open = sheet.stations.find((s) => s.id === sheet.inHand);
+  const { open } = sheet;
   const hardStop = open?.state === "ready" ? open.hardStop : null;
   return (
     <>
@@ -42,10 +34,11 @@ export function StationList(props: StationProps) {
           {machine.maker} {machine.model} <span className="figure text-sm">{machine.serial}</span>
         </p>
         <p className="w-full text-sm text-soft">
-          {JOB_TYPES[job.type].title} since <Day iso={job.startedAt} />
+          {job.title} since <Day iso={job.startedAt} />
           {job.spec && `, by the card “${job.spec.name}” v${job.spec.version}`}
           {job.complaint && <span className="text-ink">. “{job.complaint}”</span>}
         </p>
+        <Visit sheet={sheet} newId={newId} />
         <Schools sheet={sheet} newId={newId} unit={unit} />
       </div>
       <div className="relative">
@@ -54,16 +47,16 @@ export function StationList(props: StationProps) {
             <li
               key={station.id}
               className="relative grid grid-cols-[2.2rem_minmax(0,1fr)] gap-x-3 py-1"
-              aria-current={station.id === sheet.inHand ? "step" : undefined}
+              aria-current={station.id === open?.id ? "step" : undefined}
             >
-              <StationDot number={i + 1} station={station} open={station.id === sheet.inHand} />
-              {station.id === sheet.inHand ? (
+              <StationDot number={i + 1} station={station} open={station.id === open?.id} />
+              {open && station.id === open.id ? (
                 <div data-station-in-hand className="grid gap-3 bg-sheet p-4">
                   <h3 className="text-xl font-bold">{station.title}</h3>
                   {hardStop ? (
                     <p className="text-soft">{hardStop.title}. Confirm it to go on.</p>
                   ) : (
-                    <StationBody key={station.id} {...props} station={station} />
+                    <StationBody key={station.id} {...props} station={open} />
                   )}
                 </div>
               ) : (
@@ -92,7 +85,7 @@ export function StationList(props: StationProps) {
   );
 }
 
-function StationDot({ number, station, open }: { number: number; station: StationView; open: boolean }) {
+function StationDot({ number, station, open }: { number: number; station: StationBrief; open: boolean }) {
   const look = open
     ? "bg-brass-wash border-ink"
     : {
@@ -111,15 +104,10 @@ function StationDot({ number, station, open }: { number: number; station: Statio
   );
 }
 
-/** What can be looked at again, or added to, once its station is done. */
-function hasMore(task: StationView["tasks"][number]): boolean {
-  return task.lines.length > 0 || task.rows > 0 || (task.kind === "loop" && task.done);
-}
-
 /** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */
-function StationLine({ station, sheet, newId }: { station: StationView } & StationProps) {
+function StationLine({ station, sheet, newId }: { station: StationBrief } & StationProps) {
   const openable = sheet.job.state === "open" && (station.state === "ready" || station.state === "running");
-  const again = sheet.job.state === "open" && station.state === "done" && station.tasks.some(hasMore);
+  const again = sheet.job.state === "open" && station.again;
   return (
     <div className="flex min-h-10 flex-wrap items-center gap-x-3">
       <h3 className={station.state === "done" ? "font-semibold" : openable ? "font-semibold" : "text-soft"}>
@@ -145,7 +133,7 @@ function StationLine({ station, sheet, newId }: { station: StationView } & Stati
   );
 }
 
-function StationSays({ station, sheet }: { station: StationView; sheet: SheetView }) {
+function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetView }) {
   if (station.state === "skipped") return <span className="truncate">left out: {station.why}</span>;
   if (station.state === "running")
     return (
@@ -155,44 +143,22 @@ function StationSays({ station, sheet }: { station: StationView; sheet: SheetVie
     );
   if (station.state === "ready") return <span className="truncate">ready, needs {station.needs}</span>;
   if (station.state === "blocked") return <span className="truncate">{station.why}</span>;
-  if (station.id === "look-over") {
-    const notes = sheet.notes.filter((n) => n.station === station.id);
-    const photos = sheet.photos.length;
-    return (
-      <span className="min-w-0 truncate">
-        {photos > 0 && `${photos} ${photos === 1 ? "photo" : "photos"}, `}
-        {notes[0]?.text}
+  const { says } = station;
+  if (!says) return null;
+  if (says.figures.length > 0)
+    return says.figures.map(({ id, unit, value, resolution, verdict }) => (
+      <span key={id} className="flex items-center gap-2">
+        <span className="figure text-base font-semibold whitespace-nowrap text-ink">
+          {unit === "dC" && value > 0.05 ? "+" : ""}
+          {formatQuantity(value, resolution, unitById(unit))}
+        </span>
+        <VerdictMark verdict={verdict} />
       </span>
-    );
-  }
-  const loops = station.tasks.flatMap((t) => sheet.loops.filter((l) => l.id === t.loop));
-  if (station.id === "adjust") {
-    const moves = loops[0]?.runs.moves ?? 0;
-    const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
-    return <>{loops[0]?.finding ? "ended with a fault" : said}</>;
-  }
-  const read = loops.flatMap((loop) => {
-    const point = station.id === "as-found" ? loop.asFound : (loop.asLeft ?? loop.asFound);
-    return point ? [{ loop, point }] : [];
-  });
-  if (read.length > 0)
-    return (
-      <>
-        {read.slice(0, 2).map(({ loop, point }) => (
-          <span key={loop.id} className="flex items-center gap-2">
-            <span className="figure text-base font-semibold whitespace-nowrap text-ink">
-              {loop.unit === "dC" && point.value > 0.05 ? "+" : ""}
-              {formatQuantity(point.value, point.resolution, unitById(loop.unit))}
-            </span>
-            <VerdictMark verdict={point.verdict} />
-          </span>
-        ))}
-      </>
-    );
+    ));
   return (
     <>
-      <span className="min-w-0 truncate">{station.result.text}</span>
-      {station.result.verdict && <VerdictMark verdict={station.result.verdict as never} />}
+      <span className="min-w-0 truncate">{says.text}</span>
+      {says.verdict && <VerdictMark verdict={says.verdict} />}
     </>
   );
 }

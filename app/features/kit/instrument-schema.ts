@@ -1,6 +1,5 @@
 import { z } from "zod";
-import { INSTRUMENT_QUANTITIES, type InstrumentQuantity } from "~core/loop";
-import type { ErrorStatement } from "~core/metrology";
+import { type ErrorStatement, INSTRUMENT_QUANTITIES, type InstrumentQuantity } from "~core/metrology";
 import { optionalDay, said, text } from "~server/fields";
 import type { InstrumentInput } from "~server/kit/instruments";
 import { commandId } from "~server/web";

@@ -5,12 +5,11 @@ import type { Route } from "./+types/kit";
 import { PLACE_WORDS, QUANTITY_WORDS } from "./instrument-schema";
 import { Retire } from "./retire";
 import { Day } from "~app/ui/dates";
-import { INSTRUMENT_QUANTITIES } from "~core/loop";
-import { isUsable, maximumError, outOfDate, suitability } from "~core/metrology";
+import { INSTRUMENT_QUANTITIES, isUsable, maximumError, outOfDate, suitability } from "~core/metrology";
 import { OPV_TOLERANCE } from "~core/pressure";
 import { OFFSET_TOLERANCE } from "~core/temperature";
+import { instrumentFrom } from "~db/queries/job-from";
 import { formOf } from "~server/body";
-import { instrumentOf } from "~server/jobs/events";
 import { kitList, retireInstrument } from "~server/kit/instruments";
 import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, reading, who } from "~server/web";
@@ -45,7 +44,7 @@ export async function loader({ context }: Route.LoaderArgs) {
           const held = r.quantity === "pressure" && r.place !== "group" && r.place !== "pump" ? null : HELD[quantity];
           const usable = unlessBroken("an instrument", () => isUsable(r)) ?? false;
           const s =
-            usable && held ? unlessBroken("an instrument", () => suitability(instrumentOf(r), held.tolerance)) : null;
+            usable && held ? unlessBroken("an instrument", () => suitability(instrumentFrom(r), held.tolerance)) : null;
           return {
             id: r.id,
             name: r.name,

@@ -1,9 +1,9 @@
 import type { Route } from "./+types/kind";
 import { CAUTIONS, KINDS, KIND_IDS, usualCard } from "~core/kind";
-import { loopsOf } from "~core/loop";
-import { OPV_TOLERANCE, USUAL_OPV } from "~core/pressure";
+import { loopsOf } from "~core/knobs";
+import { USUAL_OPV } from "~core/pressure";
 import { USUAL_SCHOOLS } from "~core/school";
-import { JOB_TYPES, type JobType, sheetFor, toolsFor } from "~core/sheet";
+import { PRESETS, PRESET_IDS, presetScopes, sheetFor, toolsFor } from "~core/sheet";
 import { STARTING_CARDS } from "~core/spec";
 import { notFound } from "~server/web";
 
@@ -12,22 +12,19 @@ export function loader({ params }: Route.LoaderArgs) {
   const id = KIND_IDS.find((k) => k === params.kind);
   if (!id) throw notFound();
   const kind = KINDS[id];
-  const sheets = (Object.keys(JOB_TYPES) as JobType[]).flatMap((type) => {
-    if (type === "check" && kind.pump === "none") return [];
-    const usual = { kind, card: usualCard(kind), schools: USUAL_SCHOOLS, spec: STARTING_CARDS.trade.lines };
-    const plan = sheetFor({
-      ...usual,
-      type,
-      level: "machine-warm",
-      loops: loopsOf({ ...usual, opv: USUAL_OPV, brew: OPV_TOLERANCE.regulate }),
-    });
+  const usual = { kind, card: usualCard(kind), schools: USUAL_SCHOOLS, spec: STARTING_CARDS.trade.lines };
+  const loops = loopsOf({ ...usual, opv: USUAL_OPV });
+  const sheets = PRESET_IDS.flatMap((preset) => {
+    const scopes = presetScopes(preset, kind, usual.card);
+    if (scopes.length === 0) return [];
+    const plan = sheetFor({ ...usual, scopes, level: "machine-warm", loops });
     return [
-      { type, stations: plan.map(({ title, requires }) => ({ title, because: requires.at(-1)?.because ?? "" })) },
+      { preset, stations: plan.map(({ title, requires }) => ({ title, because: requires.at(-1)?.because ?? "" })) },
     ];
   });
   return {
     kind: { ...kind, cautions: kind.cautions.map((id) => CAUTIONS[id]) },
-    tools: toolsFor({ type: "install", kind }),
+    tools: toolsFor({ scopes: [...PRESETS.install.scopes, ...PRESETS.service.scopes], kind }),
     sheets,
   };
 }
@@ -81,9 +78,9 @@ export default function Kind({ loaderData }: Route.ComponentProps) {
           Order of work
         </h2>
         <div className="grid gap-4 sm:grid-cols-2 wide:grid-cols-4">
-          {sheets.map(({ type, stations }) => (
-            <section key={type} aria-label={JOB_TYPES[type].title} className="bg-sheet p-3">
-              <h3 className="font-bold">{JOB_TYPES[type].title}</h3>
+          {sheets.map(({ preset, stations }) => (
+            <section key={preset} aria-label={PRESETS[preset].title} className="bg-sheet p-3">
+              <h3 className="font-bold">{PRESETS[preset].title}</h3>
               <ol className="list-decimal pl-6 text-sm">
                 {stations.map((s) => (
                   <li key={s.title}>{s.title}</li>

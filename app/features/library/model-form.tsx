@@ -72,9 +72,20 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
             <option value="pulses">typing pulses</option>
           </SelectField>
           <SelectField field={f.doseButtons!} label="Dose buttons of a group">
+            <option value="0">none</option>
             <option value="1">one</option>
-            <option value="2">two: single, double</option>
+            <option value="2">two: double, single</option>
+            <option value="3">three</option>
             <option value="4">four: short and long</option>
+            <option value="5">five</option>
+            <option value="6">six</option>
+          </SelectField>
+          <SelectField field={f.groups!} label="Groups">
+            <option value="0">none: a grinder</option>
+            <option value="1">one</option>
+            <option value="2">two</option>
+            <option value="3">three</option>
+            <option value="4">four</option>
           </SelectField>
           <SelectField field={f.grindFiner!} label="Built-in grinder: finer is">
             <option value="smaller">the smaller figure</option>

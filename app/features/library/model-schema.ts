@@ -80,7 +80,8 @@ export const modelSchema = z
     steamLower: optional(0, 3),
     steamUpper: optional(0, 3),
     programming: z.enum(["pulses", "teach"]).default("teach"),
-    doseButtons: z.enum(["1", "2", "4"]).default("2"),
+    groups: z.enum(["0", "1", "2", "3", "4"]).default("1"),
+    doseButtons: z.enum(["0", "1", "2", "3", "4", "5", "6"]).default("2"),
     grindFiner: z.enum(["larger", "smaller"]).default("smaller"),
     grindStep: number(0.01, 10).default(1),
     springs: text(300).default(""),
@@ -126,7 +127,9 @@ export const modelSchema = z
         steamPressure:
           m.steamLower === null || m.steamUpper === null ? null : { lower: m.steamLower, upper: m.steamUpper },
         programming: m.programming,
-        doseButtons: Number(m.doseButtons) as ModelCard["doseButtons"],
+        // A grinder has none, whatever is chosen; a machine one at least.
+        groups: KINDS[kind].groups === 0 ? 0 : Math.max(1, Number(m.groups)),
+        doseButtons: Number(m.doseButtons),
         grindScale: { finer: m.grindFiner === "larger" ? 1 : -1, step: m.grindStep },
         // Checked above: here they are lists.
         springs: springsOf(m.springs) as Spring[],
@@ -162,6 +165,7 @@ export function valuesOf(kind: KindId, model?: ModelInput): Record<string, strin
     steamLower: figure(card.steamPressure?.lower),
     steamUpper: figure(card.steamPressure?.upper),
     programming: card.programming,
+    groups: String(card.groups),
     doseButtons: String(card.doseButtons),
     grindFiner: card.grindScale.finer > 0 ? "larger" : "smaller",
     grindStep: figure(card.grindScale.step),

@@ -6,17 +6,18 @@ import { StartJob } from "./start-job";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { Day, day } from "~app/ui/dates";
-import { KINDS } from "~core/kind";
+import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
-import { JOB_TYPES } from "~core/sheet";
+import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
 import { WARM_LEVELS } from "~core/warmup";
+import { describedFrom } from "~db/queries/job-from";
 import { jobsOf, machineRow } from "~db/queries/machines";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
-import { startJob } from "~server/jobs/start";
-import { visitView } from "~server/jobs/view";
+import { startJob } from "~server/jobs/commands/start";
+import { visitView } from "~server/jobs/views/sheet";
 import { programmesView } from "~server/machines/coffee";
 import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, notFound, reading, who } from "~server/web";
@@ -34,7 +35,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       cardsOf(database(), person.workshop.id),
     ]);
     if (!row) throw notFound();
-    const kind = KINDS[row.model.kind];
+    const particulars = particularsOf(describedFrom(row));
+    const kind = kindOf(particulars);
+    const { card } = particulars;
     const programmes = kind.buttons === "none" ? [] : await programmesView(database(), row.id, kind.groups);
     return {
       programmes,
@@ -51,7 +54,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         serial: row.serial,
         installedOn: row.installedOn,
         kind: kind.label,
-        check: pressureCheck({ ...kind, opv: row.model.card.opvAccess ?? kind.opv }),
+        check: pressureCheck(kind),
+        presets: PRESET_IDS.filter((preset) => presetScopes(preset, kind, card).length > 0),
+        scopes: scopesFor(kind, card),
         site: row.site.name,
         town: row.site.town,
         owner: row.site.owner.name,
@@ -68,14 +73,14 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       },
       open: jobs
         .filter((j) => j.state === "open")
-        .map((j) => ({ id: j.id, type: j.type, startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
+        .map((j) => ({ id: j.id, title: titleOf(j), startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
       visits: jobs.flatMap((j) =>
         j.document
           ? [
               {
                 id: j.id,
                 at: j.signedAt?.toISOString() ?? "",
-                type: j.type,
+                title: titleOf(j),
                 pressure: unlessBroken("a visit", () =>
                   visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document! }, "opv"),
                 ),
@@ -90,9 +95,15 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   });
 }
 
+function titleOf({ scopes, particulars }: Awaited<ReturnType<typeof jobsOf>>[number]): string {
+  const pinned = particularsOf(particulars);
+  return visitTitle(scopes, kindOf(pinned), pinned.card);
+}
+
 const schema = z.object({
   commandId,
-  type: z.enum(["install", "service", "handover", "check"], "Choose what kind of job it is."),
+  type: z.enum([...PRESET_IDS, "own"], "Choose what the visit is for."),
+  scopes: z.array(z.enum(SCOPE_IDS)).default([]),
   complaint: z.string().trim().max(2000, "Keep it under 2000 characters.").default(""),
   school: z.enum(["regulate", "ceiling"], "Choose how the valve is meant to be set."),
   hardness: z.enum(["under-50", "published-band"]).optional(),
@@ -104,21 +115,25 @@ const schema = z.object({
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
-  return answer(await formOf(request), schema, async ({ commandId, type, complaint, level, specCardId, ...own }) => {
-    const outcome = await startJob(who(context), commandId, {
-      machineId: machineId.data,
-      type,
-      complaint,
-      level,
-      specCardId: specCardId ?? null,
-      schools: {
-        opv: own.school,
-        ...(own.hardness ? { hardness: own.hardness } : {}),
-        ...(own.warmUp ? { warmUp: own.warmUp } : {}),
-      },
-    });
-    return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
-  });
+  return answer(
+    await formOf(request),
+    schema,
+    async ({ commandId, type, scopes, complaint, level, specCardId, ...own }) => {
+      const outcome = await startJob(who(context), commandId, {
+        machineId: machineId.data,
+        visit: type === "own" ? scopes : type,
+        complaint,
+        level,
+        specCardId: specCardId ?? null,
+        schools: {
+          opv: own.school,
+          ...(own.hardness ? { hardness: own.hardness } : {}),
+          ...(own.warmUp ? { warmUp: own.warmUp } : {}),
+        },
+      });
+      return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
+    },
+  );
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
@@ -201,7 +216,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             to={`/jobs/${j.id}`}
             className="block border-l-8 border-brass bg-sheet p-4 font-semibold hover:bg-well"
           >
-            {JOB_TYPES[j.type].title} open since <Day iso={j.startedAt} />. Go on with it.
+            {j.title} open since <Day iso={j.startedAt} />. Go on with it.
             {j.complaint && <span className="mt-1 block font-normal text-soft">“{j.complaint}”</span>}
           </Link>
         ))}
@@ -260,7 +275,7 @@ function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
           <span className="block font-semibold">
             <Day iso={v.at} />
           </span>
-          <span className="block text-sm text-soft">{JOB_TYPES[v.type].title.toLowerCase()}</span>
+          <span className="block text-sm text-soft">{v.title.toLowerCase()}</span>
         </span>
         {p ? (
           <>

@@ -8,12 +8,12 @@ import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draf
 import { OPV_TOLERANCE } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { SCHOOLS } from "~core/school";
-import { JOB_TYPES, type JobType } from "~core/sheet";
+import { PRESETS, type Preset, SCOPES } from "~core/sheet";
 import { WARM_WORDS } from "~core/warmup";
 
 type Props = Route.ComponentProps["loaderData"] & { actionData: Route.ComponentProps["actionData"] };
 
-/** Starts a job: what kind it is, the complaint, and the schools it goes by. */
+/** Starts a job: what the visit is for, the complaint, and the schools it goes by. */
 export function StartJob({
   machine,
   newId,
@@ -32,10 +32,7 @@ export function StartJob({
   useSentWhenBack(ref, useActionData<{ outcome?: string }>());
   const [form, fields] = useForm<Record<string, string>>({ id: "start", lastResult: actionData?.result ?? null });
   const busy = useNavigation().state !== "idle";
-  const types = (Object.keys(JOB_TYPES) as JobType[]).filter(
-    (t) => t !== "check" || machine.check !== "not-applicable",
-  );
-  const [type, setType] = useState<JobType>(visits.length === 0 ? "install" : "service");
+  const [type, setType] = useState<Preset | "own">(visits.length === 0 ? "install" : "service");
   const u = unitById(unit);
   const range = (s: "regulate" | "ceiling") =>
     `${formatFigure(OPV_TOLERANCE[s].lower, 0.1, u)} to ${formatQuantity(OPV_TOLERANCE[s].upper, 0.1, u)}`;
@@ -45,8 +42,8 @@ export function StartJob({
       <h2 className="text-xl font-bold">Start a job</h2>
       <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <fieldset className="grid gap-1">
-        <legend className="mb-1 font-semibold">What kind</legend>
-        {types.map((t) => (
+        <legend className="mb-1 font-semibold">What the visit is for</legend>
+        {[...machine.presets, "own" as const].map((t) => (
           <label key={t} className="flex min-h-11 cursor-pointer items-center gap-3">
             <input
               type="radio"
@@ -57,12 +54,27 @@ export function StartJob({
               className="size-5 accent-ink"
             />
             <span>
-              <strong className="font-semibold">{JOB_TYPES[t].title}</strong>{" "}
-              <span className="text-sm text-soft">{JOB_TYPES[t].about}</span>
+              <strong className="font-semibold">{t === "own" ? "Put together" : PRESETS[t].title}</strong>{" "}
+              <span className="text-sm text-soft">{t === "own" ? "one thing, or several" : PRESETS[t].about}</span>
             </span>
           </label>
         ))}
       </fieldset>
+      {type === "own" && (
+        <fieldset className="grid gap-1 border-l-4 border-brass pl-3">
+          <legend className="sr-only">Scopes of the visit</legend>
+          {machine.scopes.map((id) => (
+            <label key={id} className="flex min-h-11 cursor-pointer items-center gap-3">
+              <input type="checkbox" name="scopes" value={id} className="size-6 accent-ink" />
+              <span>
+                <span className="font-semibold">{SCOPES[id].title}</span>{" "}
+                <span className="text-sm text-soft">{SCOPES[id].about}</span>
+              </span>
+            </label>
+          ))}
+          <FieldError field={fields.scopes!} />
+        </fieldset>
+      )}
       <FieldError field={fields.type!} />
       <TextArea
         field={fields.complaint!}
@@ -131,7 +143,7 @@ export function StartJob({
       )}
       <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
       <Button look="main" disabled={busy}>
-        {busy ? "Starting…" : `Start the ${JOB_TYPES[type].title.toLowerCase()}`}
+        {busy ? "Starting…" : `Start the ${type === "own" ? "visit" : PRESETS[type].title.toLowerCase()}`}
       </Button>
     </Form>
   );

@@ -1,5 +1,5 @@
 import { memo, useDeferredValue, useState } from "react";
-import type { ShotsView } from "~server/jobs/shots-view";
+import type { ShotsView } from "~server/jobs/views/shots";
 import { ClockPanel, Forecast, WeighNow } from "./clock";
 import { ShotEntry } from "./shot-entry";
 import { useScale } from "./use-scale";

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { ShotsView } from "~server/jobs/shots-view";
+import type { ShotsView } from "~server/jobs/views/shots";
 import type { useShotClock } from "./use-shot-clock";
 import { Button } from "~app/ui/button";
 import { parseQuantity, unitById } from "~core/quantity";

@@ -1,4 +1,4 @@
-import type { ShotsView } from "~server/jobs/shots-view";
+import type { ShotsView } from "~server/jobs/views/shots";
 import { compareShots } from "~core/shot";
 
 /** Two shots side by side, the earlier one first: does what lies between them show? */

@@ -1,4 +1,4 @@
-import type { ShotsView } from "~server/jobs/shots-view";
+import type { ShotsView } from "~server/jobs/views/shots";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
 import { TextField } from "~app/ui/field";

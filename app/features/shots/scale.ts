@@ -1,8 +1,9 @@
 import type { Route } from "./+types/scale";
+import { standingOf } from "~core/job";
+import { jobFrom } from "~db/queries/job-from";
 import { sheetRow } from "~db/queries/jobs";
 import { database } from "~server/database";
 import { scaleStream } from "~server/instruments/scale";
-import { standOf } from "~server/jobs/stand";
 import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
 
 /** What the bench scale shows, as it goes. */
@@ -14,5 +15,5 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   if (!jobId.success) throw notFound();
   const row = await reading(() => sheetRow(database(), who(context).workshop.id, jobId.data));
   if (!row) throw notFound();
-  return scaleStream(jobId.data, standOf(row).recipe.yield.target, request.signal);
+  return scaleStream(jobId.data, standingOf(jobFrom(row)).recipe.yield.target, request.signal);
 }

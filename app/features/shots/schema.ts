@@ -2,7 +2,7 @@ import { z } from "zod";
 import { AMOUNT_KINDS, BASKET_IDS, parseAmount } from "~core/grinder";
 import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity";
 import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
-import type { ShotInput } from "~server/jobs/shots";
+import type { ShotInput } from "~server/jobs/commands/shots";
 import { commandId, id } from "~server/web";
 import { optionalDay, text } from "~server/fields";
 

@@ -1,4 +1,4 @@
-import type { ShotsView } from "~server/jobs/shots-view";
+import type { ShotsView } from "~server/jobs/views/shots";
 import { Chart, Frame, HEIGHT, PAD, WIDTH, axesFor } from "~app/ui/chart";
 
 /** Grams against seconds: does a try land in the box, and where is the next one thought to? */

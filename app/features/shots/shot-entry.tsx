@@ -1,5 +1,5 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
-import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
@@ -29,6 +29,8 @@ const BY: Record<PulledBy, string> = {
   single: "single",
   "double-long": "long double",
   "single-long": "long single",
+  fifth: "fifth button",
+  sixth: "sixth button",
 };
 
 /** One shot: what the clock does not know is typed, what the last shot had is carried over. */
@@ -73,8 +75,11 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
       </div>
       {view.machine.groups > 1 && (
         <SelectField field={f("group")} label="Group" defaultValue={start.group}>
-          <option value="1">group 1</option>
-          <option value="2">group 2</option>
+          {Array.from({ length: view.machine.groups }, (_, i) => (
+            <option key={i} value={i + 1}>
+              group {i + 1}
+            </option>
+          ))}
         </SelectField>
       )}
       <Chips field={f("flow")} name="flow" label="Flow" options={FLOWS} value={start.flow}>

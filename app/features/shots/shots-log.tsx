@@ -1,7 +1,7 @@
 import { Suspense, memo, useState } from "react";
 import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
-import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { NextChange } from "./next-change";
 import { Tries } from "./tries";
 import type { EntryAnswer } from "~app/ui/use-entry";

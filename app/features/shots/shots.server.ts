@@ -1,5 +1,6 @@
 import { data } from "react-router";
 import { z } from "zod";
+import { instrumentFrom, jobFrom } from "~db/queries/job-from";
 import { sheetRow } from "~db/queries/jobs";
 import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
@@ -7,8 +8,8 @@ import { programmesOf, shotsBefore, tapsOf } from "~db/queries/shots";
 import type { SignedIn } from "~server/auth";
 import type { Posted } from "~server/body";
 import { database } from "~server/database";
-import { recordShot, takeShot, tapClock } from "~server/jobs/shots";
-import { shotsView } from "~server/jobs/shots-view";
+import { recordShot, takeShot, tapClock } from "~server/jobs/commands/shots";
+import { shotsView } from "~server/jobs/views/shots";
 import { answer, fieldOf } from "~server/web";
 import { shotSchema, takeSchema, tapSchema } from "./schema";
 
@@ -26,8 +27,8 @@ export async function loadShots(person: SignedIn, jobId: string) {
     programmesOf(db, row.machine.id),
   ]);
   return shotsView({
-    row,
-    kit: kit.filter(isUsable),
+    job: jobFrom(row),
+    kit: kit.filter(isUsable).map(instrumentFrom),
     clock,
     before,
     programmes,

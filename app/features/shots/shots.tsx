@@ -10,7 +10,7 @@ import { noteShown, unlessAnswered } from "~app/ui/shown";
 import type { EntryAnswer } from "~app/ui/use-entry";
 import type { ShotClock } from "~core/shot";
 import { formOf } from "~server/body";
-import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { id, notFound, reading, who } from "~server/web";
 
 /** The room of the shots: a clock for wet hands, the tries, and the one thing to change. */

@@ -1,4 +1,4 @@
-import type { ShotsView, TryView } from "~server/jobs/shots-view";
+import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { Clock } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 

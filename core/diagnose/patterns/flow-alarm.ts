@@ -17,7 +17,7 @@ export const FLOW_ALARM: Pattern = {
       label: "Blind basket in",
       prior: 0.2,
       remedy: "Take it out; nothing is broken.",
-      part: "None",
+      part: "",
     },
     {
       id: "meter",

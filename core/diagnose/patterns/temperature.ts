@@ -11,7 +11,7 @@ export const TEMPERATURE: Pattern = {
       label: "Not warm yet, cold portafilter",
       prior: 0.2,
       remedy: "Wait, flush, read again.",
-      part: "None",
+      part: "",
     },
     {
       id: "probe",
@@ -32,7 +32,7 @@ export const TEMPERATURE: Pattern = {
       label: "The thermometer reads wrong",
       prior: 0.08,
       remedy: "Check it in boiling water at this altitude.",
-      part: "None",
+      part: "",
     },
   ],
   checks: [

@@ -1,12 +1,13 @@
 import { toleranceFor } from "../../spec";
-import type { SheetQuestion, Station } from "../plan";
+import { type SheetQuestion, type Station, has } from "../plan";
 import { LOCAL_RULES, WARM, measured, station, tick } from "./build";
 
 /** Work after the readings: parts, milk, leaks, clean, hand over, sign. */
 
-export function parts({ type, kind }: SheetQuestion): Station | null {
-  if (type !== "service") return null;
-  const old = kind.id === "K9";
+export function parts(question: SheetQuestion): Station | null {
+  const { kind } = question;
+  if (!has(question, "work")) return null;
+  const old = kind.mendedFirst;
   return station(
     "parts",
     "Work and parts",
@@ -41,8 +42,9 @@ export function parts({ type, kind }: SheetQuestion): Station | null {
   );
 }
 
-export function milk({ type, kind, spec }: SheetQuestion): Station | null {
-  if ((type !== "install" && type !== "handover") || kind.groups === 0 || kind.id === "K13") return null;
+export function milk(question: SheetQuestion): Station | null {
+  const { kind, spec } = question;
+  if (!has(question, "hand-over") || !kind.steams) return null;
   return station(
     "milk",
     "Milk",
@@ -60,8 +62,9 @@ export function milk({ type, kind, spec }: SheetQuestion): Station | null {
   );
 }
 
-export function leaks({ type, kind }: SheetQuestion): Station | null {
-  if (type === "check" || type === "handover" || kind.groups === 0) return null;
+export function leaks(question: SheetQuestion): Station | null {
+  const { kind } = question;
+  if (!(has(question, "setup") || has(question, "work")) || kind.groups === 0) return null;
   return station(
     "leaks",
     "Leaks",
@@ -77,8 +80,9 @@ export function leaks({ type, kind }: SheetQuestion): Station | null {
   );
 }
 
-export function clean({ type, kind, card, schools }: SheetQuestion): Station | null {
-  if (type === "check") return null;
+export function clean(question: SheetQuestion): Station | null {
+  const { kind, card, schools } = question;
+  if (!has(question, "clean")) return null;
   const flush = schools.backFlush === "daily" ? "plain water daily, cleaner weekly" : "after every session";
   const rule = {
     "owner-cycle":
@@ -102,12 +106,13 @@ export function clean({ type, kind, card, schools }: SheetQuestion): Station | n
         : [tick("clean.screen", "Shower screen brushed and wiped")]),
       tick("clean.wipe", "Group, wand and tray wiped", { hint: rule }),
     ],
-    { cautions: ["acid"] },
+    { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"] },
   );
 }
 
-export function handOver({ type, kind, schools }: SheetQuestion): Station | null {
-  if (type !== "install" && type !== "handover") return null;
+export function handOver(question: SheetQuestion): Station | null {
+  const { kind, schools } = question;
+  if (!has(question, "hand-over")) return null;
   const shown =
     kind.groups === 0
       ? [
@@ -117,7 +122,7 @@ export function handOver({ type, kind, schools }: SheetQuestion): Station | null
       : [
           ["warm-up", "Warm-up"],
           ["shot", kind.boiler === "lever" ? "Dose, tamp, lever down, shot" : "Dose, tamp, shot"],
-          ...(kind.id === "K13" ? [] : [["milk", "Milk"]]),
+          ...(!kind.steams ? [] : [["milk", "Milk"]]),
           [
             "clean",
             `Cleaning: flush and wipe after each shot, back-flush ${schools.backFlush === "daily" ? "daily" : "after every session"}`,

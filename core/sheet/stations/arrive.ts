@@ -1,6 +1,8 @@
 import type { MachineKind } from "../../kind";
 import { chosen } from "../records";
-import type { SheetQuestion, Station, Task } from "../plan";
+import type { Scope } from "../visit";
+import { type SheetQuestion, type Station, has } from "../plan";
+import type { Task } from "../tasks";
 import { station, tick } from "./build";
 
 /** Arriving: the machine as it stands, its place, and the tools. */
@@ -14,7 +16,7 @@ export function areasOf(kind: MachineKind): string[] {
     "Right side",
     "Rear",
     "Top",
-    ...(kind.groups === 2 ? ["Group 1", "Group 2"] : ["Group"]),
+    ...(kind.groups > 1 ? Array.from({ length: kind.groups }, (_, i) => `Group ${i + 1}`) : ["Group"]),
     "Portafilter and baskets",
     "Steam wand",
     "Tray",
@@ -45,32 +47,32 @@ export function accessoriesOf(kind: MachineKind): string[] {
   return ACCESSORIES.filter((a) => a !== "Hoses" || kind.supply === "plumbed");
 }
 
-export function lookOver({ type, kind }: SheetQuestion): Station {
-  const damage: Task[] =
-    type === "install"
-      ? [
-          {
-            id: "look-over.damage",
-            label: "Transport damage, box and machine",
-            kind: "choice",
-            options: [
-              { value: "none", label: "None seen" },
-              { value: "found", label: "Damage found" },
-            ],
-          },
-          {
-            id: "look-over.decision",
-            label: "Reported. What was decided",
-            hint: "Report it before going on.",
-            kind: "choice",
-            when: (r) => chosen(r, "look-over.damage") === "found",
-            options: [
-              { value: "go-on", label: "Go on with it, damage on record" },
-              { value: "return", label: "Stop: the machine goes back" },
-            ],
-          },
-        ]
-      : [];
+export function lookOver(question: SheetQuestion): Station {
+  const { kind } = question;
+  const damage: Task[] = has(question, "setup")
+    ? [
+        {
+          id: "look-over.damage",
+          label: "Transport damage, box and machine",
+          kind: "choice",
+          options: [
+            { value: "none", label: "None seen" },
+            { value: "found", label: "Damage found" },
+          ],
+        },
+        {
+          id: "look-over.decision",
+          label: "Reported. What was decided",
+          hint: "Report it before going on.",
+          kind: "choice",
+          when: (r) => chosen(r, "look-over.damage") === "found",
+          options: [
+            { value: "go-on", label: "Go on with it, damage on record" },
+            { value: "return", label: "Stop: the machine goes back" },
+          ],
+        },
+      ]
+    : [];
   return station(
     "look-over",
     "Look over",
@@ -78,23 +80,24 @@ export function lookOver({ type, kind }: SheetQuestion): Station {
     [
       { id: "look-over.condition", label: "Condition as it stands", kind: "condition" },
       ...damage,
-      ...(type === "check"
-        ? []
-        : [
+      ...(has(question, "setup") || has(question, "work") || has(question, "hand-over")
+        ? [
             {
               id: "look-over.accessories",
               label: "Accessories present",
               hint: `Count what is there: ${accessoriesOf(kind).join(", ").toLowerCase()}.`,
               kind: "text" as const,
             },
-          ]),
+          ]
+        : []),
     ],
     { skippable: false },
   );
 }
 
-export function place({ type, kind }: SheetQuestion): Station | null {
-  if (type !== "install") return null;
+export function place(question: SheetQuestion): Station | null {
+  const { kind } = question;
+  if (!has(question, "setup")) return null;
   return station(
     "place",
     "Set it down",
@@ -113,17 +116,31 @@ export function place({ type, kind }: SheetQuestion): Station | null {
 
 export function tools(question: SheetQuestion): Station {
   return station("tools", "Tools", "from the case", [tick("tools", "All laid out")], {
+    list: toolsFor(question),
     ...(question.kind.groups === 0 ? { cautions: ["burrs"] } : {}),
   });
 }
 
 /** Tools for the job, known from the kind. Common practice. */
-export function toolsFor({ type, kind }: Pick<SheetQuestion, "type" | "kind">): string[] {
+export function toolsFor(question: Pick<SheetQuestion, "scopes" | "kind">): string[] {
+  const { kind } = question;
+  const any = (...scopes: Scope[]) => scopes.some((scope) => has(question, scope));
   if (kind.groups === 0) return [...new Set([...kind.tools, "Towel"])];
-  const list = ["Blind basket", ...(kind.pump === "none" ? [] : ["Portafilter gauge"]), "Towel"];
-  if (kind.opv === "outside") list.push("Flat screwdriver");
-  if (kind.opv === "inside" || kind.opv === "isolation-tap") list.push("Flat screwdriver", "Hex keys 2, 2.5 and 3 mm");
-  if (type !== "check")
-    list.push("Scale to 0.1 g", "Thermometer, thin probe", "Timer", "Hardness strip", "Jug", ...kind.tools);
-  return [...new Set(list)];
+  const pressure = has(question, "pressure");
+  const inside = kind.opv === "inside" || kind.opv === "isolation-tap";
+  return [
+    ...new Set([
+      ...(any("pressure", "clean") ? ["Blind basket"] : []),
+      ...(pressure && kind.pump !== "none" ? ["Portafilter gauge"] : []),
+      "Towel",
+      ...(pressure && (inside || kind.opv === "outside") ? ["Flat screwdriver"] : []),
+      ...(pressure && inside ? ["Hex keys 2, 2.5 and 3 mm"] : []),
+      ...(any("volumes", "grinder", "shots") ? ["Scale to 0.1 g"] : []),
+      ...(any("temperature", "steam", "hand-over") ? ["Thermometer, thin probe"] : []),
+      ...(any("setup", "steam", "temperature", "volumes", "shots") ? ["Timer"] : []),
+      ...(any("water", "setup") ? ["Hardness strip"] : []),
+      ...(any("setup", "steam", "volumes", "hand-over") ? ["Jug"] : []),
+      ...(any("setup", "work", "grinder", "volumes", "hand-over") ? kind.tools : []),
+    ]),
+  ];
 }

@@ -1,10 +1,12 @@
-import type { SheetQuestion, Station, Task } from "../plan";
+import { type SheetQuestion, type Station, has } from "../plan";
+import type { Task } from "../tasks";
 import { WARM, measured, read, station, table, tick } from "./build";
 
 /** Boiler and steam: pressurestat, gauge against thermometer, steam power, the single boiler’s steam plan. */
 
-export function steam({ type, kind, loops }: SheetQuestion): Station | null {
-  if (type === "check" || kind.groups === 0 || kind.id === "K13") return null;
+export function steam(question: SheetQuestion): Station | null {
+  const { kind, loops } = question;
+  if (!has(question, "steam") || !kind.steams) return null;
   const pressurestat = loops.some((l) => l.id === "pressurestat");
   return station(
     "steam",
@@ -30,7 +32,7 @@ export function steam({ type, kind, loops }: SheetQuestion): Station | null {
               "Gauge against thermometer",
               "steam-check",
               [
-                read("gauge", "Boiler gauge", "pressure", [0, 4], { resolution: 0.05 }),
+                read("gauge", "Boiler gauge", "pressure", [0, 4], { resolution: 0.05, place: "boiler" }),
                 read("celsius", "Thermometer in the steam", "temperature", [60, 160]),
               ],
               {

@@ -1,8 +1,11 @@
 import type { CautionId } from "../../kind";
-import type { InstrumentQuantity } from "../../loop";
-import type { Tolerance } from "../../metrology";
+import type { LoopId } from "../../knobs";
+import type { InstrumentQuantity, Place, Tolerance } from "../../metrology";
+import type { SchoolId } from "../../school";
 import type { Dimension } from "../../quantity";
-import type { AnalysisId, Column, HardStop, Requirement, Station, StationId, Task } from "../plan";
+import type { AnalysisId } from "../analyse";
+import type { HardStop, Requirement, Station, StationId } from "../plan";
+import type { Column, Task } from "../tasks";
 
 /** How the station files write a station down: what is usual is left out. */
 export function station(
@@ -15,11 +18,18 @@ export function station(
     after = [],
     hardStop,
     skippable = true,
+    schools = [],
+    ...more
   }: {
     cautions?: readonly CautionId[];
     after?: readonly (readonly [StationId, string])[];
     hardStop?: HardStop;
     skippable?: boolean;
+    schools?: readonly SchoolId[];
+    beside?: { loop: LoopId; reads: boolean };
+    list?: readonly string[];
+    triesShots?: boolean;
+    tellsScale?: boolean;
   } = {},
 ): Station {
   const requires: Requirement[] = [
@@ -28,7 +38,18 @@ export function station(
       : [{ station: "look-over" as const, because: "The look over comes first: condition before work." }]),
     ...after.map(([of, because]) => ({ station: of, because })),
   ];
-  return { id, title, needs, tasks, cautions, requires, skippable, ...(hardStop ? { hardStop } : {}) };
+  return {
+    id,
+    title,
+    needs,
+    tasks,
+    cautions,
+    requires,
+    skippable,
+    schools,
+    ...(hardStop ? { hardStop } : {}),
+    ...more,
+  };
 }
 
 export const tick = (id: string, label: string, more: Partial<Task> = {}): Task =>
@@ -45,6 +66,8 @@ type Given = {
   possible: readonly [number, number];
   usual: readonly [number, number];
   resolution?: number;
+  place?: Place;
+  countsWarm?: boolean;
 };
 
 const READ_WITH: Partial<Record<Dimension, InstrumentQuantity>> = {
@@ -80,7 +103,10 @@ export function table(
   label: string,
   analysis: AnalysisId,
   columns: readonly Column[],
-  { least = 0, ...more }: { least?: number; hint?: string; when?: Task["when"] } = {},
+  {
+    least = 0,
+    ...more
+  }: { least?: number; hint?: string; group?: number; countsWarm?: boolean; when?: Task["when"] } = {},
 ): Task {
   const { when, ...rest } = more;
   return {
@@ -102,7 +128,12 @@ export function read(
   label: string,
   dimension: Dimension,
   possible: readonly [number, number],
-  { resolution = 0.1, optional = false, display = false } = {},
+  {
+    resolution = 0.1,
+    optional = false,
+    display = false,
+    place,
+  }: { resolution?: number; optional?: boolean; display?: boolean; place?: Place } = {},
 ): Column {
   // What the machine's own display says is read without an instrument.
   const instrument = display ? undefined : READ_WITH[dimension];
@@ -110,6 +141,13 @@ export function read(
     name,
     label,
     ...(optional ? { optional } : {}),
-    type: { kind: "quantity", dimension, possible, resolution, ...(instrument ? { instrument } : {}) },
+    type: {
+      kind: "quantity",
+      dimension,
+      possible,
+      resolution,
+      ...(instrument ? { instrument } : {}),
+      ...(place ? { place } : {}),
+    },
   };
 }

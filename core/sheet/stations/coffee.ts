@@ -1,11 +1,13 @@
 import { BASKETS, HOPPER, LEVELS, depthCheck } from "../../grinder";
-import type { SheetQuestion, Station, Task } from "../plan";
+import { type SheetQuestion, type Station, has } from "../plan";
+import type { Task } from "../tasks";
 import { WARM, read, station, table, tick } from "./build";
 
 /** Grinder and dose, then the shots that prove them. */
 
-export function grinder({ type, kind }: SheetQuestion): Station | null {
-  if (type === "check" || kind.id === "K13") return null;
+export function grinder(question: SheetQuestion): Station | null {
+  const { kind } = question;
+  if (!has(question, "grinder") || !kind.dosed) return null;
   const own = kind.grinder !== "separate";
   const timed = kind.knobs.includes("timer");
   return station(
@@ -23,7 +25,11 @@ export function grinder({ type, kind }: SheetQuestion): Station | null {
       ...(kind.groups === 0 ? [] : [wanted("grinder.yield", "Yield wanted in the cup", [10, 80])]),
       depth(),
     ],
-    own ? { cautions: ["burrs"] } : {},
+    {
+      ...(own ? { cautions: ["burrs"] } : {}),
+      // Where no shots are asked for, one may still be pulled to see.
+      triesShots: kind.groups > 0 && !has(question, "shots"),
+    },
   );
 }
 
@@ -103,8 +109,8 @@ function halves(): Task {
   );
 }
 
-export function shots({ type, kind }: SheetQuestion): Station | null {
-  if ((type !== "install" && type !== "handover") || kind.groups === 0) return null;
+export function shots(question: SheetQuestion): Station | null {
+  if (!has(question, "shots") || question.kind.groups === 0) return null;
   return station(
     "shots",
     "Calibration shots",
@@ -112,6 +118,7 @@ export function shots({ type, kind }: SheetQuestion): Station | null {
     [{ id: "shots", label: "Shots, until one is taken as the recipe", kind: "shots" }],
     {
       cautions: ["hot"],
+      schools: ["shotClock", "shotWindow", "ratio", "grindOrDose"],
       after: [
         WARM,
         ["grinder", "The dose is weighed first."],

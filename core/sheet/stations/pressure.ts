@@ -1,5 +1,6 @@
 import { pressureCheck } from "../../pressure";
-import type { HardStop, SheetQuestion, Station, StationId, Task } from "../plan";
+import { type HardStop, type SheetQuestion, type Station, type StationId, has } from "../plan";
+import type { Task } from "../tasks";
 import { LOCAL_RULES, station, tick } from "./build";
 import { type SheetRecords, loopRecord } from "../records";
 
@@ -78,14 +79,10 @@ function preInfusion(): Station {
   );
 }
 
-/** @throws RangeError when a check is asked of a kind that has no pump */
-export function pressure({ type, kind, loops }: SheetQuestion): (Station | false)[] {
-  const check = pressureCheck(kind);
-  if (check === "not-applicable") {
-    if (type === "check") throw new RangeError(`A brew pressure check does not apply to this kind: ${kind.label}.`);
-    return kind.boiler === "lever" && type !== "handover" ? [preInfusion()] : [];
-  }
-  if (type === "handover") return [];
+export function pressure(question: SheetQuestion): (Station | false)[] {
+  const { kind, loops } = question;
+  if (!has(question, "pressure")) return [];
+  if (pressureCheck(kind) === "not-applicable") return kind.boiler === "lever" ? [preInfusion()] : [];
   const loop = loops.find((l) => l.id === "opv");
   const adjustable = Boolean(loop?.knob);
   const covers = adjustable && (kind.opv === "inside" || kind.opv === "isolation-tap");
@@ -105,6 +102,7 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
     covers &&
       station("covers", "Covers off", "dry hands, clear bench", [confirm("covers", COVERS)], {
         hardStop: COVERS,
+        beside: { loop: "opv", reads: false },
         cautions: ["live-parts", "hot"],
         after: [...hot, ["tools", "Tools are laid out before the cover comes off."]],
         skippable: false,
@@ -120,6 +118,7 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
       {
         cautions: ["hot", ...(kind.threeWayValve ? [] : (["trapped-pressure"] as const))],
         after: [...hot, ["tools", "The gauge comes out of the case first."], ["covers", "The cover comes off first."]],
+        schools: ["opv"],
         // Covers are off: what follows must be gone through to the refit.
         skippable: !covers,
       },
@@ -171,6 +170,7 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
     !kind.threeWayValve &&
       station("release", "Let the pressure out", "towel, time", [confirm("release", RELEASE)], {
         hardStop: RELEASE,
+        beside: { loop: "opv", reads: false },
         cautions: ["trapped-pressure", "hot"],
         after: [
           ["as-found", "Pressure is read first."],
@@ -181,6 +181,8 @@ export function pressure({ type, kind, loops }: SheetQuestion): (Station | false
     covers &&
       station("refit", "Cover back on", "switched off, unplugged", [confirm("refit", REFIT)], {
         hardStop: REFIT,
+        // A doubt at the last moment is read once more before the case is shut.
+        beside: { loop: "opv", reads: true },
         cautions: ["live-parts"],
         after: [["as-left", "As left is read before the cover goes back."]],
         skippable: false,

@@ -1,17 +1,20 @@
 import { FILL, PRIME } from "../../startup";
 import { WARM_WORDS, type WarmLevel } from "../../warmup";
 import { warmTask } from "../early";
-import type { SheetQuestion, Station, StationId, Task } from "../plan";
+import { type SheetQuestion, type Station, type StationId, has } from "../plan";
+import type { Scope } from "../visit";
+import type { Task } from "../tasks";
 import { station, tick } from "./build";
 
 /** Power, fill, purge, heat, and the waits. */
 
-const startsDry = ({ type, kind }: SheetQuestion) => type === "install" || (type === "service" && kind.id === "K9");
+/** A machine that comes new, or dead, stands empty. */
+const startsDry = (question: SheetQuestion) =>
+  has(question, "setup") || (has(question, "work") && question.kind.mendedFirst);
 
 export function power(question: SheetQuestion): Station | null {
-  const { type, kind, card } = question;
-  if (type === "check" || type === "handover" || (type === "service" && kind.id !== "K9")) return null;
-  const { volts, watts, hertz } = card.ratingPlate;
+  if (!startsDry(question)) return null;
+  const { volts, watts, hertz } = question.card.ratingPlate;
   return station(
     "power",
     "Power",
@@ -28,7 +31,7 @@ export function power(question: SheetQuestion): Station | null {
 
 /** Water into a boiler that stands empty. */
 export function fills(question: SheetQuestion): (Station | null)[] {
-  const { type, kind } = question;
+  const { kind } = question;
   if (!startsDry(question) || kind.boiler === "none") return [];
   const after: [StationId, string][] = [
     ["water", "Hardness before the first fill."],
@@ -82,7 +85,7 @@ export function fills(question: SheetQuestion): (Station | null)[] {
           after,
           skippable: false,
         }),
-    type === "install"
+    has(question, "setup")
       ? station(
           "rinse",
           "Rinse the new boiler",
@@ -107,12 +110,12 @@ export function fills(question: SheetQuestion): (Station | null)[] {
       : null,
     station(
       "purge",
-      kind.groups === 2 ? "Purge the groups" : "Purge the group",
+      kind.groups > 1 ? "Purge the groups" : "Purge the group",
       "10 s each",
       Array.from({ length: kind.groups }, (_, i) => ({
         id: `purge.group-${i + 1}`,
         label:
-          kind.groups === 2
+          kind.groups > 1
             ? `Group ${i + 1} runs`
             : kind.pump === "none"
               ? "Lever down, water through the group"
@@ -126,6 +129,9 @@ export function fills(question: SheetQuestion): (Station | null)[] {
   ];
 }
 
+/** Work on a machine that has to be warmed up for it. A pressure check by itself finds it hot. */
+const WARM_WORK: readonly Scope[] = ["setup", "steam", "temperature", "volumes", "shots", "hand-over"];
+
 const SIGNS = {
   light: "ready light on",
   display: "set point on the display",
@@ -134,8 +140,8 @@ const SIGNS = {
 };
 
 export function warmUp(question: SheetQuestion): Station[] {
-  const { type, kind, level, schools } = question;
-  if (kind.boiler === "none" || type === "check") return [];
+  const { kind, level, schools } = question;
+  if (kind.boiler === "none" || !WARM_WORK.some((scope) => has(question, scope))) return [];
   const levels: WarmLevel[] = [
     "boiler-ready",
     "machine-warm",
@@ -157,10 +163,10 @@ export function warmUp(question: SheetQuestion): Station[] {
         after: [
           ["prime", "Never heat an empty boiler: prime it first."],
           ["fill", "Never heat an empty boiler: fill it first."],
-          ["purge", kind.groups === 2 ? "Groups are purged before heat." : "The group is purged before heat."],
+          ["purge", kind.groups > 1 ? "Groups are purged before heat." : "The group is purged before heat."],
           ["line", "Line pressure inside its limits before start-up."],
           ["power", "The supply is checked before anything is switched on."],
-          ["parts", kind.id === "K9" ? "Work and parts first." : ""],
+          ["parts", kind.mendedFirst ? "Work and parts first." : ""],
         ].filter(([, because]) => because !== "") as [StationId, string][],
       },
     ),
@@ -195,7 +201,7 @@ export function warmUp(question: SheetQuestion): Station[] {
           level: warm,
         },
       ],
-      { after: [["boiler-ready", "The boiler comes first."]] },
+      { after: [["boiler-ready", "The boiler comes first."]], schools: ["warmUp"] },
     ),
   ];
 }

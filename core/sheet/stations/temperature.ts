@@ -1,12 +1,14 @@
 import { secondOf } from "../analyse";
 import { type SheetRecords, loopRecord } from "../records";
-import type { SheetQuestion, Station, Task } from "../plan";
+import { type SheetQuestion, type Station, has } from "../plan";
+import type { Task } from "../tasks";
 import { WARM, read, station, table } from "./build";
 
 /** Temperature at the group: offset where there is a display, timing where there is none. */
 
-export function temperature({ type, kind, loops, schools }: SheetQuestion): Station | null {
-  if (type === "check" || type === "handover" || kind.groups === 0) return null;
+export function temperature(question: SheetQuestion): Station | null {
+  const { kind, loops, schools } = question;
+  if (!has(question, "temperature") || kind.groups === 0) return null;
   const offset = loops.some((l) => l.id === "offset");
   const moved = (r: SheetRecords) =>
     loopRecord(r, "offset").accepted && loopRecord(r, "offset").events.includes("move");
@@ -37,7 +39,12 @@ export function temperature({ type, kind, loops, schools }: SheetQuestion): Stat
                 read("set", "Set point", "temperature", [60, 130], { resolution: 0.5, display: true }),
                 read("water", "Plateau", "temperature", [20, 130]),
               ],
-              { least: 1, when: moved, hint: "An offset holds at both, a faulty probe does not. Set it back after." },
+              {
+                least: 1,
+                countsWarm: true,
+                when: moved,
+                hint: "An offset holds at both, a faulty probe does not. Set it back after.",
+              },
             ),
             {
               id: "temperature.probe",
@@ -65,7 +72,7 @@ export function temperature({ type, kind, loops, schools }: SheetQuestion): Stat
         optional: true,
       },
     ],
-    { cautions: ["hot"], after: [WARM] },
+    { cautions: ["hot"], after: [WARM], schools: offset ? ["temperatureOffset"] : [] },
   );
 }
 
@@ -80,6 +87,7 @@ function lightCycle(): Task[] {
       "light-cycle",
       [SECONDS("on", "Heating"), SECONDS("off", "Resting")],
       {
+        countsWarm: true,
         hint: "Time the light over two cycles at least: how long it heats, how long it rests.",
       },
     ),
@@ -102,7 +110,7 @@ function lightCycle(): Task[] {
           },
         },
       ],
-      { hint: "Sour: wait less. Bitter: wait longer." },
+      { countsWarm: true, hint: "Sour: wait less. Bitter: wait longer." },
     ),
     { id: "temperature.plan", label: "Brew by the light", kind: "plan", plan: "light-cycle", optional: true },
   ];
@@ -119,6 +127,7 @@ function flush(): Task[] {
         read("celsius", "Water after it", "temperature", [60, 130]),
       ],
       {
+        countsWarm: true,
         hint: "Idle water in the exchanger boils first. Flush, then read the water: three tries of different lengths fit the line.",
       },
     ),

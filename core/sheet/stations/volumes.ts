@@ -1,5 +1,6 @@
-import { BUTTONS, BUTTON_WORDS, buttonOf } from "../../loop";
-import type { SheetQuestion, Station, Task } from "../plan";
+import { BUTTONS, BUTTON_WORDS } from "../../knobs";
+import { type SheetQuestion, type Station, has } from "../plan";
+import type { Task } from "../tasks";
 import { WARM, read, station, table, tick } from "./build";
 import { wanted } from "./coffee";
 
@@ -8,8 +9,8 @@ import { wanted } from "./coffee";
 const groupsOf = ({ kind }: SheetQuestion) => Array.from({ length: kind.groups }, (_, i) => i + 1);
 
 export function volumes(question: SheetQuestion): Station | null {
-  const { type, kind, card, schools } = question;
-  if (type === "check" || card.buttons === "none" || kind.groups === 0) return null;
+  const { kind, card, schools } = question;
+  if (!buttonsHere(question)) return null;
   const two = kind.groups > 1;
   const metered = card.programming === "pulses";
   return station(
@@ -36,22 +37,27 @@ export function volumes(question: SheetQuestion): Station | null {
         optional: true,
       },
     ],
-    { cautions: ["hot"], after: [WARM] },
+    { cautions: ["hot"], after: [WARM], schools: ["teaching"] },
   );
 }
 
+const buttonsHere = (question: SheetQuestion) =>
+  has(question, "volumes") &&
+  question.card.buttons !== "none" &&
+  question.card.doseButtons > 0 &&
+  question.kind.groups > 0;
+
 /** The buttons of this machine, the double of each group first needed. */
 function loopsFor({ loops }: SheetQuestion) {
-  return loops.flatMap((l) => {
-    const of = buttonOf(l.id);
-    return of ? [{ loop: l.id, title: l.title, main: of.button === "double" }] : [];
-  });
+  return loops.flatMap(({ id, title, at: { button } }) =>
+    button ? [{ loop: id, title, main: button === "double" }] : [],
+  );
 }
 
 /** Taught once grind and dose are final: with coffee, or by volume where that is the school. */
 export function buttons(question: SheetQuestion): Station | null {
-  const { type, kind, card, schools } = question;
-  if (type === "check" || card.buttons === "none" || kind.groups === 0) return null;
+  const { card, schools } = question;
+  if (!buttonsHere(question)) return null;
   return station(
     "buttons",
     "Teach the buttons",
@@ -88,12 +94,16 @@ function meter(group: number, two: boolean): Task {
   return table(
     `volumes.meter.${group}`,
     `Meter factor${two ? `, group ${group}` : ""}`,
-    group === 1 ? "meter-1" : "meter-2",
+    "meter",
     [
       { name: "pulses", label: "Pulses", type: { kind: "count", possible: [1, 5000] } },
       read("grams", "Water in the jug", "mass", [1, 2000]),
     ],
-    { hint: "Blank runs of different lengths, weighed: three at least, about 30, 60 and 100 ml." },
+    {
+      group,
+      countsWarm: true,
+      hint: "Blank runs of different lengths, weighed: three at least, about 30, 60 and 100 ml.",
+    },
   );
 }
 
@@ -118,7 +128,10 @@ function storage(): Task {
       read("cup", "In the cup", "mass", [0.5, 500]),
       read("dose", "Dose", "mass", [1, 60], { optional: true }),
     ],
-    { hint: "The same button blank and with coffee: the same water means volume, the same seconds mean time." },
+    {
+      countsWarm: true,
+      hint: "The same button blank and with coffee: the same water means volume, the same seconds mean time.",
+    },
   );
 }
 
@@ -136,7 +149,10 @@ function kept(): Task {
       },
       read("cup", "In the cup", "mass", [0.5, 500]),
     ],
-    { hint: "Pulses ÷ meter factor is the water in. What is not in the cup stayed in puck and headspace." },
+    {
+      countsWarm: true,
+      hint: "Pulses ÷ meter factor is the water in. What is not in the cup stayed in puck and headspace.",
+    },
   );
 }
 
@@ -149,6 +165,6 @@ function drip(): Task {
       read("atStop", "On the scale at the stop", "mass", [0.5, 500]),
       read("cup", "In the cup after", "mass", [0.5, 500]),
     ],
-    { hint: "The cup keeps filling after the button: learnt here, taken off where to stop." },
+    { countsWarm: true, hint: "The cup keeps filling after the button: learnt here, taken off where to stop." },
   );
 }

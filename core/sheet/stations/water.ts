@@ -1,14 +1,15 @@
 import { toleranceFor } from "../../spec";
 import { figure } from "../records";
-import type { SheetQuestion, Station } from "../plan";
+import { type SheetQuestion, type Station, has } from "../plan";
 import { station, tick } from "./build";
 
 /** Water before the machine: hardness, cartridge, line. */
 
-export function water({ type, kind }: SheetQuestion): Station | null {
-  if (kind.supply === "none") return null;
+export function water(question: SheetQuestion): Station | null {
+  const { kind } = question;
+  if (!has(question, "water") || kind.supply === "none") return null;
   const plumbed = kind.supply === "plumbed";
-  const fresh = type === "install";
+  const fresh = has(question, "setup");
   return station(
     "water",
     "Water",
@@ -39,12 +40,18 @@ export function water({ type, kind }: SheetQuestion): Station | null {
           ]
         : []),
     ],
-    { cautions: plumbed ? ["water", "back-flow"] : [] },
+    { cautions: plumbed ? ["water", "back-flow"] : [], schools: ["hardness"], tellsScale: true },
   );
 }
 
-export function filter({ type, kind }: SheetQuestion): Station | null {
-  if (kind.supply !== "plumbed" || type === "check" || type === "handover") return null;
+/** Cartridge and line, where they are worked on: whoever only hands a machine over finds them in order. */
+const waterWork = (question: SheetQuestion) =>
+  question.kind.supply === "plumbed" &&
+  has(question, "water") &&
+  (!has(question, "hand-over") || has(question, "setup") || has(question, "work"));
+
+export function filter(question: SheetQuestion): Station | null {
+  if (!waterWork(question)) return null;
   return station(
     "filter",
     "Filter cartridge",
@@ -58,13 +65,14 @@ export function filter({ type, kind }: SheetQuestion): Station | null {
       },
       { id: "filter.next", label: "Next change", kind: "cartridge" },
     ],
-    { cautions: ["carbon-fines"], after: [["water", "Hardness first: it decides the cartridge."]] },
+    { tellsScale: true, cautions: ["carbon-fines"], after: [["water", "Hardness first: it decides the cartridge."]] },
   );
 }
 
 /** Idle line pressure: what it may be, by the model's card or the spec card. */
-export function line({ type, kind, card, spec, loops }: SheetQuestion): Station | null {
-  if (kind.supply !== "plumbed" || type === "check" || type === "handover") return null;
+export function line(question: SheetQuestion): Station | null {
+  const { card, spec, loops } = question;
+  if (!waterWork(question)) return null;
   const usual = toleranceFor(spec, "line-pressure") ?? { lower: 3, upper: 6 };
   const tolerance = card.linePressure ? { lower: card.linePressure.lowest, upper: card.linePressure.highest } : usual;
   const high = tolerance.upper ?? 6;
@@ -83,6 +91,7 @@ export function line({ type, kind, card, spec, loops }: SheetQuestion): Station 
         usual: [1, 8],
         resolution: 0.1,
         instrument: "pressure",
+        place: "line",
         tolerance,
         mustHold: {
           below: "Too low for the pump: find the starved inlet (tap, strainer, hose), then read again.",

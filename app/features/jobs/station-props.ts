@@ -1,0 +1,12 @@
+import type { SheetView } from "~server/jobs/views/sheet";
+import type { Correcting } from "./log";
+
+/** What the list of stations and the one in hand are drawn from. */
+export interface StationProps {
+  sheet: SheetView;
+  unit: string;
+  newId: string;
+  person: string;
+  origin: string;
+  onCorrect: (c: Correcting) => void;
+}

@@ -1,0 +1,43 @@
+import type { ComponentType } from "react";
+import { CartridgeTask } from "./cartridge";
+import { BurstTask, ClockTask } from "./clocked";
+import { ConditionTask } from "./condition";
+import { FigureTask } from "./figure";
+import { AdjustTask, LoopTask, ReadingsTask } from "./knob";
+import { ChoiceTask, TextTask, TickTask } from "./plain";
+import type { TaskProps } from "./props";
+import { SignTask } from "./sign";
+import { lazyPart } from "~app/ui/lazy-part";
+import type { TaskKind } from "~core/sheet";
+import type { TaskView } from "~server/jobs/views/station";
+
+/** The form and view of each kind of task: the compiler names the one that is missing. */
+const FORMS: { readonly [K in TaskKind]: ComponentType<TaskProps<K>> } = {
+  tick: TickTask,
+  heat: TickTask,
+  text: TextTask,
+  choice: ChoiceTask,
+  figure: FigureTask,
+  hardness: FigureTask,
+  purge: FigureTask,
+  cartridge: CartridgeTask,
+  bursts: BurstTask,
+  timer: ClockTask,
+  warm: ClockTask,
+  condition: ConditionTask,
+  readings: ReadingsTask,
+  adjust: AdjustTask,
+  loop: LoopTask,
+  // What only some stations have comes when one of them is opened.
+  table: lazyPart(() => import("./table")),
+  plan: lazyPart(() => import("./plan")),
+  shots: lazyPart(() => import("./shots")),
+  diagnosis: lazyPart(() => import("./diagnosis")),
+  sign: SignTask,
+};
+
+export function TaskBody({ task, ...props }: Omit<TaskProps<TaskKind>, "task"> & { task: TaskView }) {
+  // The kind picks the form that takes just this task; the compiler can't follow that by itself.
+  const Form = FORMS[task.kind] as ComponentType<TaskProps<TaskKind>>;
+  return <Form task={task} {...props} />;
+}

@@ -1,0 +1,76 @@
+import type { TaskProps } from "./props";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
+import { Button } from "~app/ui/button";
+import { useServerNow } from "~app/ui/clock";
+import { type PlanStep, stepAt } from "~core/temperature";
+
+/** A timed plan as a running clock: the step in hand large, the seconds left, the next one under it. */
+export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
+  const { plan } = task;
+  const start = useEntry("timer-start", sheet.job.id, newId, { key: `start-${task.id}` });
+  const end = useEntry("timer-end", sheet.job.id, newId, { key: `end-${task.id}` });
+  return (
+    <section aria-label={task.label} className="grid gap-2 border-t border-rule pt-3">
+      <h4 className="font-semibold">{task.label}</h4>
+      {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
+      {plan.missing && <p className="text-soft">{plan.missing}</p>}
+      {task.clock ? (
+        <Running steps={plan.steps} startedAt={task.clock.startedAt} at={sheet.at} />
+      ) : (
+        <Steps steps={plan.steps} at={null} />
+      )}
+      {!plan.missing &&
+        sheet.job.state === "open" &&
+        (task.clock ? (
+          <EntryForm entry={end}>
+            <input type="hidden" name="task" value={task.id} />
+            <input type="hidden" name="outcome" value="done" />
+            <Button disabled={end.busy}>Stop the clock</Button>
+          </EntryForm>
+        ) : (
+          <EntryForm entry={start}>
+            <input type="hidden" name="task" value={task.id} />
+            <Button look="main" disabled={start.busy}>
+              Start the clock
+            </Button>
+          </EntryForm>
+        ))}
+    </section>
+  );
+}
+
+function Running({ steps, startedAt, at }: { steps: readonly PlanStep[]; startedAt: number; at: number }) {
+  const now = useServerNow(at);
+  return <Steps steps={steps} at={stepAt(steps, (now - startedAt) / 1000) ?? { index: steps.length, left: 0 }} />;
+}
+
+function Steps({ steps, at }: { steps: readonly PlanStep[]; at: { index: number; left: number } | null }) {
+  return (
+    <ol className="grid gap-1">
+      {steps.map((step, i) => {
+        const current = at?.index === i;
+        const look = current
+          ? "border-brass bg-brass-wash text-xl font-bold"
+          : at && i < at.index
+            ? "border-ink text-soft"
+            : "border-rule";
+        return (
+          <li
+            key={`${step.label} ${steps.slice(0, i).reduce((sum, s) => sum + s.seconds, 0)}`}
+            aria-current={current ? "step" : undefined}
+            className={`grid grid-cols-[4rem_minmax(0,1fr)] items-baseline gap-3 border-l-4 py-1 pl-3 ${look}`}
+          >
+            <span className="figure" suppressHydrationWarning>
+              {current ? `${Math.ceil(at.left)} s` : step.seconds > 0 ? `${step.seconds} s` : ""}
+            </span>
+            <span>
+              {step.label}
+              {step.until && <span className="font-normal text-soft"> (by eye; about this long)</span>}
+            </span>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}

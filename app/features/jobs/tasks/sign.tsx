@@ -1,0 +1,38 @@
+import type { TaskProps } from "./props";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
+import { Button } from "~app/ui/button";
+import { TextArea, TextField } from "~app/ui/field";
+import { VerdictMark } from "~app/ui/verdict";
+
+/** The end of the job: a name under what was found and left. */
+export function SignTask({ sheet, newId, person }: TaskProps<"sign">) {
+  const entry = useEntry("sign", sheet.job.id, newId);
+  const left = sheet.loops.flatMap((l) => {
+    const point = l.asLeft ?? l.asFound;
+    return point ? [{ title: l.title, verdict: point.verdict }] : [];
+  });
+  const outside = left.filter((l) => l.verdict !== "holds" && l.verdict !== "just holds");
+  const inside = outside.length === 0;
+  return (
+    <EntryForm entry={entry} className="grid gap-4">
+      {outside.map((l) => (
+        <p key={l.title} className="border-l-4 border-alarm pl-3">
+          {l.title}: what is left is <VerdictMark verdict={l.verdict} />. It can be signed, with a word to the owner.
+        </p>
+      ))}
+      <TextArea
+        field={entry.fields.remark!}
+        label={inside ? "Remark for the owner, if any" : "What the owner should know"}
+        rows={2}
+      />
+      <TextField field={entry.fields.name!} label="Your name" defaultValue={person} autoComplete="name" />
+      <p className="text-sm text-soft">
+        Signing freezes the sheet and makes the owner’s page. Later additions will be amendments.
+      </p>
+      <Button look="main" disabled={entry.busy} className="justify-self-start">
+        {entry.busy ? "Signing…" : "Sign the job"}
+      </Button>
+    </EntryForm>
+  );
+}

@@ -1,0 +1,128 @@
+import { KINDS, type KindId, usualCard } from "../kind";
+import { type LoopId, learntFrom, loopsOf, wordingFor } from "../knobs";
+import { USUAL_OPV } from "../pressure";
+import { USUAL_SCHOOLS } from "../school";
+import { type LogLine, type Reading, adjustEvents, counted, figureOf, measured, runOf } from ".";
+
+/** From the log to one figure: pooled within a gauge, weighed between gauges. */
+
+const loop = (id: LoopId, kind: KindId = "K7", raises: "clockwise" | "anticlockwise" = "clockwise") =>
+  loopsOf({
+    kind: KINDS[kind],
+    card: usualCard(KINDS[kind]),
+    schools: USUAL_SCHOOLS,
+    spec: [],
+    opv: { ...USUAL_OPV, raises },
+  }).find((l) => l.id === id)!;
+const summarise = (rows: Reading[]) => figureOf(rows, loop("opv"), "vibratory");
+
+const gauge = { lowest: 0, highest: 16, resolution: 0.1, repeatability: 0.1, dueOn: null };
+const row = (indicated: number, id: string, limit: number) =>
+  ({
+    place: "group",
+    toGroup: 0,
+    toGroupU: 0,
+    indicated,
+    value: indicated,
+    u: 0.1,
+    uCommon: 0.05,
+    detail: {},
+    instrument: { ...gauge, id, error: { form: "limit", limit } },
+  }) as unknown as Reading;
+
+test("nothing read is nothing", () => expect(summarise([])).toBeNull());
+
+test("one gauge: the mean, with the uncertainty of all readings together", () => {
+  const s = summarise([row(9, "a", 0.1), row(9.2, "a", 0.1)])!;
+  expect(s.value).toBeCloseTo(9.1, 9);
+  expect(s.u).toBeCloseTo(Math.hypot(Math.sqrt((8 * 0.01 + 0.02) / 9 / 2), 0.1 / Math.sqrt(3), 0.05 / Math.sqrt(3)), 9);
+  expect(s.readings).toEqual([9, 9.2]);
+});
+
+test("two gauges: the better one weighs more, and together they are surer than either", () => {
+  const both = summarise([row(9, "fine", 0.05), row(9.6, "coarse", 0.8)])!;
+  const fine = summarise([row(9, "fine", 0.05)])!;
+  expect(both.value).toBeGreaterThan(9);
+  expect(both.value).toBeLessThan(9.1);
+  expect(both.u).toBeLessThan(fine.u);
+});
+
+test("figures are worded in the person's unit and the valve's direction", () => {
+  const words = wordingFor(loop("opv", "K7", "anticlockwise"), "psi", 0.1, undefined);
+  expect(words.value(9)).toBe("131 psi");
+  expect(words.spread(0.2)).toBe("3");
+  expect(words.amount(0.375)).toBe("⅜ turn anticlockwise");
+  expect(words.amount(-1.25)).toBe("1¼ turns clockwise");
+});
+
+test("an offset’s reading is the water less its set point, at whatever set point it was taken", () => {
+  const offset = loop("offset", "K5");
+  const at = (indicated: number, setPoint: number) =>
+    ({ ...row(indicated, "a", 0.5), detail: { setPoint } }) as Reading;
+  const thermometer = { lowest: 0, highest: 150 };
+  const rows = [at(91.5, 93), at(93.5, 95)].map((r) => ({ ...r, instrument: { ...r.instrument, ...thermometer } }));
+  expect(measured(rows, offset, "vibratory").value).toBeCloseTo(-1.5, 9);
+});
+
+test("a needle that swings is less sure than one that stands", () => {
+  const still = measured([row(9, "a", 0.1)], loop("opv"), "vibratory");
+  const swings = measured([{ ...row(9, "a", 0.1), detail: { low: 8.7, high: 9.3 } }], loop("opv"), "vibratory");
+  expect(swings.value).toBe(still.value);
+  // Half the half-swing as a rectangular half-width: 0.15/√3.
+  expect(swings.u ** 2 - still.u ** 2).toBeCloseTo((0.15 / Math.sqrt(3)) ** 2, 9);
+});
+
+test("two gauges in one run are told apart, so that a disagreement can be seen", () => {
+  expect(summarise([row(9, "a", 0.1), row(9.1, "a", 0.1)])!.parts).toEqual([]);
+  const parts = summarise([row(9, "a", 0.1), row(10.4, "b", 0.1)])!.parts;
+  expect(parts.map((p) => p.value)).toEqual([9, 10.4]);
+});
+
+const read = (value: number, minute: number, detail = {}): LogLine =>
+  ({
+    kind: "reading",
+    stands: true,
+    row: { ...row(value, "a", 0.1), at: new Date(60_000 * minute), detail },
+  }) as LogLine;
+const turned = (amount: number, minute: number): LogLine =>
+  ({ kind: "move", stands: true, row: { amount, at: new Date(60_000 * minute) } }) as unknown as LogLine;
+
+test("flowing readings are evidence beside the loop, not steps in it", () => {
+  const log = [read(9, 0), read(7, 1, { flowing: true, bleed: 2 }), read(9.1, 2)];
+  expect(counted(log)).toHaveLength(2);
+  expect(adjustEvents(log, loop("opv"))).toHaveLength(2);
+});
+
+test("a reading counts as settled after the wait, or when somebody says so", () => {
+  const offset = loop("offset", "K5");
+  const settled = (log: LogLine[]) => adjustEvents(log, offset).map((e) => "settled" in e && e.settled === true);
+  expect(settled([read(-2, 0), turned(2, 1), read(-2, 2), read(0, 7)])).toEqual([false, false, false, true]);
+  expect(settled([read(-2, 0), turned(2, 1), read(0, 2, { settled: true })])).toEqual([false, false, true]);
+});
+
+const renewed = (minute: number): LogLine =>
+  ({
+    kind: "repair",
+    stands: true,
+    row: { text: "Valve renewed", at: new Date(60_000 * minute) },
+  }) as unknown as LogLine;
+
+test("after a repair the engine begins anew; what was found stays, what is left is read from there", () => {
+  const log = [read(11.4, 0), turned(-1, 1), read(11.4, 2), renewed(3), read(9, 4), read(9.1, 5)];
+  expect(adjustEvents(log, loop("opv")).map((e) => ("value" in e ? e.value : e.amount))).toEqual([9, 9.1]);
+  expect(runOf(log, "as-found").map((r) => r.value)).toEqual([11.4]);
+  expect(runOf(log, "as-left").map((r) => r.value)).toEqual([9, 9.1]);
+  const corrected = log.map((line) => (line.kind === "repair" ? { ...line, stands: false } : line));
+  expect(adjustEvents(corrected, loop("opv"))).toHaveLength(5);
+});
+
+test("moves reach the engine in the knob’s own sense", () => {
+  const [, move] = adjustEvents([read(8, 0), turned(0.5, 1)], loop("opv", "K7", "anticlockwise"));
+  expect(move).toEqual({ kind: "move", amount: -0.5 });
+});
+
+test("whom a response was learnt from is said in words", () => {
+  expect(learntFrom({ machines: 11, own: 0 })).toBe("11 machines of this model");
+  expect(learntFrom({ machines: 1, own: 2 })).toBe("1 machine of this model and 2 visits to this one");
+  expect(learntFrom({ machines: 0, own: 1 })).toBe("1 visit to this one");
+});

@@ -1,0 +1,91 @@
+import type { AdjustEvent } from "../adjust";
+import type { Loop, LoopId } from "../knobs";
+import type { Job, Move, Reading, Repair } from "./job";
+
+/** The log of a knob: readings, moves and repairs in working order, and what of it counts. */
+export type LogLine =
+  | { readonly kind: "reading"; readonly row: Reading; readonly stands: boolean }
+  | { readonly kind: "move"; readonly row: Move; readonly stands: boolean }
+  | { readonly kind: "repair"; readonly row: Repair; readonly stands: boolean };
+
+/** All of one knob in working order; a corrected line keeps its place and stands no more. */
+export function logOf({ readings, moves, repairs }: Logged, loop: LoopId): LogLine[] {
+  const ofLoop = <T extends { loop: LoopId }>(rows: readonly T[]) => rows.filter((row) => row.loop === loop);
+  const read = ofLoop(readings);
+  const moved = ofLoop(moves);
+  const repaired = ofLoop(repairs);
+  const replaced = new Set([...read, ...moved, ...repaired].flatMap((row) => row.supersedes ?? []));
+  const all: LogLine[] = [
+    ...read.map((row) => ({ kind: "reading" as const, row, stands: !replaced.has(row.id) })),
+    ...moved.map((row) => ({ kind: "move" as const, row, stands: !replaced.has(row.id) })),
+    ...repaired.map((row) => ({ kind: "repair" as const, row, stands: !replaced.has(row.id) })),
+  ];
+  return all.sort((a, b) => a.row.sequence - b.row.sequence || a.row.at.getTime() - b.row.at.getTime());
+}
+
+export type Logged = Pick<Job, "readings" | "moves" | "repairs">;
+
+/** What counts: lines that stand, and no flowing readings, which are evidence beside the loop. */
+export function counted(log: readonly LogLine[]): LogLine[] {
+  return log.filter((line) => line.stands && !(line.kind === "reading" && line.row.detail.flowing));
+}
+
+/** Flowing readings that stand. */
+export function flowing(log: readonly LogLine[]): Reading[] {
+  return log.flatMap((line) => (line.kind === "reading" && line.stands && line.row.detail.flowing ? [line.row] : []));
+}
+
+/** What came after the last repair: before it, it was another machine. */
+export function sinceRepair(log: readonly LogLine[]): LogLine[] {
+  return log.slice(log.findLastIndex((line) => line.kind === "repair" && line.stands) + 1);
+}
+
+/** The last repair that stands; null while nothing was renewed or freed. */
+export function lastRepair(log: readonly LogLine[]): Repair | null {
+  const line = log.findLast((l) => l.kind === "repair" && l.stands);
+  return line?.kind === "repair" ? line.row : null;
+}
+
+const MINUTE = 60_000;
+
+/**
+ * What the engine is told: all since the last repair. A reading after a wait, or after a restart, can hardly be a stale one.
+ */
+export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[] {
+  let moved: number | null = null;
+  return counted(sinceRepair(log)).flatMap((line): AdjustEvent[] => {
+    if (line.kind === "repair") return [];
+    if (line.kind === "move") {
+      moved = line.row.at.getTime();
+      return [{ kind: "move", amount: line.row.amount * (loop.hand?.sign ?? 1) }];
+    }
+    const { value, uCommon, at, detail } = line.row;
+    const waited = moved !== null && loop.settle > 0 && at.getTime() - moved >= loop.settle * MINUTE;
+    return [
+      {
+        kind: "reading",
+        value,
+        u: Math.max(1e-3, ownU(line.row)),
+        uCommon,
+        ...(waited || detail.settled ? { settled: true } : {}),
+      },
+    ];
+  });
+}
+
+/** Standard uncertainty that a repeat with the same instrument draws anew. */
+export function ownU({ u, uCommon }: Pick<Reading, "u" | "uCommon">): number {
+  return Math.sqrt(Math.max(0, u ** 2 - uCommon ** 2));
+}
+
+export type Run = "as-found" | "as-left";
+
+/** Readings before the first move or repair, or after the last. */
+export function runOf(log: readonly LogLine[], run: Run): Reading[] {
+  const now = counted(log);
+  const touched = (line: LogLine) => line.kind !== "reading";
+  const first = now.findIndex(touched);
+  const part =
+    run === "as-found" ? now.slice(0, first === -1 ? undefined : first) : now.slice(now.findLastIndex(touched) + 1);
+  return part.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
+}

@@ -1,0 +1,130 @@
+import { PRESET_IDS } from "../sheet";
+import { documentOf, knobOf, saySeconds, seenInReadings, standingOf } from ".";
+import { aGauge, aJob, aMove, aReading, aRepair } from "./job.fixture";
+
+/** From a job’s log to where it stands, what its readings say, and what a signature would freeze. */
+
+const SIGNING = { workshop: "Shop", name: "Ilka", remark: "", at: new Date("2026-05-04T12:00:00Z") };
+const freeze = (job: Parameters<typeof standingOf>[0]) => documentOf(standingOf(job), SIGNING);
+
+test("the report names every instrument once, with its dates, and counts early readings", () => {
+  const late = { instrument: aGauge("Gauge B"), instrumentOutOfDate: true, early: true };
+  const doc = freeze(
+    aJob("K7", "check", {
+      readings: [aReading(1, 9), aReading(2, 9.1), aReading(3, 9, {}, late), aReading(4, 9, {}, late)],
+    }),
+  );
+  expect(doc.instruments).toEqual([
+    { name: "Gauge A", calibratedOn: "2026-01-10", outOfDate: false },
+    { name: "Gauge B", calibratedOn: "2026-01-10", outOfDate: true },
+  ]);
+  expect(doc.early).toBe(2);
+  expect(doc).toMatchObject({ type: "check", asFound: { verdict: "holds" }, asLeft: { verdict: "holds" }, turns: [] });
+});
+
+test.each([
+  ["check", ["opv"]],
+  [
+    "handover",
+    [
+      "hardness",
+      "warmUp",
+      "teaching",
+      "shotClock",
+      "shotWindow",
+      "ratio",
+      "grindOrDose",
+      "backFlush",
+      "ownerDescaling",
+    ],
+  ],
+  ["service", ["hardness", "warmUp", "opv", "teaching", "backFlush", "ownerDescaling"]],
+] as const)("a %s names the schools that decide its verdicts", (preset, ids) => {
+  const job = aJob("K1", preset);
+  const named = freeze(job).schools!;
+  expect(named).toHaveLength(ids.length);
+  for (const { question, choice } of named) {
+    expect(question).not.toBe("");
+    expect(choice).not.toBe("");
+  }
+  expect(standingOf(job).plan.flatMap((s) => s.schools)).toEqual(ids);
+});
+
+describe("what readings say towards a cause", () => {
+  const seen = (readings: ReturnType<typeof aReading>[]) =>
+    seenInReadings("brew-pressure", standingOf(aJob("K7", "check", { readings })));
+  const under = (value: number) => aReading(9, value, { flowing: true, bleed: 2 });
+
+  test("too little read says nothing; other patterns are not its business", () => {
+    expect(seen([aReading(1, 12)])).toEqual([]);
+    const standing = standingOf(aJob("K7", "check", { readings: [aReading(1, 12), aReading(2, 12)] }));
+    expect(seenInReadings("steam", standing)).toEqual([]);
+  });
+  test.each([
+    [11.4, "high"],
+    [6.2, "low"],
+    [9, "inside"],
+  ])("static at %p bar is %s", (value, outcome) =>
+    expect(seen([aReading(1, value), aReading(2, value)])).toContainEqual({ check: "static", outcome }),
+  );
+  test("under flow it sags, or it holds: the way round matters", () => {
+    const still = [aReading(1, 9), aReading(2, 9)];
+    expect(seen([...still, under(5)])).toContainEqual({ check: "flowing", outcome: "sags" });
+    expect(seen([...still, under(8.9)])).toContainEqual({ check: "flowing", outcome: "holds" });
+  });
+  test("water that came back, or none", () => {
+    const looked = (returned: "seen" | "none") => seen([aReading(1, 11, { returned }), aReading(2, 11)]);
+    expect(looked("seen")).toContainEqual({ check: "return", outcome: "some" });
+    expect(looked("none")).toContainEqual({ check: "return", outcome: "none" });
+  });
+});
+
+describe("a repair is an event of the log", () => {
+  const stuck = [aReading(1, 11.4, { returned: "none" }), aReading(2, 11.4)];
+  const finding = { id: "f", by: "Ilka", at: stuck[1]!.at, loop: "opv" as const, fault: "no-return", text: "Seized." };
+
+  test("no water back over the limit ends the test by a rule of its own; the engine’s figures stay its own", () => {
+    const { stop, advice, record } = knobOf(standingOf(aJob("K7", "check", { readings: stuck })), "opv");
+    expect(stop!.headline).toMatch(/^Stop the pump\./);
+    expect(record).toMatchObject({ noReturn: true, accepted: false });
+    expect(JSON.stringify(advice)).not.toContain("0.97");
+  });
+
+  test("after it nothing blocks: neither the ended test nor the fault taken; as found stays, as left begins anew", () => {
+    const repairs = [aRepair(3, "Valve renewed")];
+    const readings = [...stuck, aReading(4, 9), aReading(5, 9.1)];
+    const job = aJob("K7", "check", { readings, repairs, findings: [finding] });
+    const { stop, advice, record } = knobOf(standingOf(job), "opv");
+    expect(stop).toBeNull();
+    expect(advice!.action.kind).toBe("accept");
+    expect(record).toMatchObject({ faultTaken: false, noReturn: false, accepted: true });
+    const doc = freeze(job);
+    expect(doc.asFound!.readings).toEqual([11.4, 11.4]);
+    expect(doc.asLeft!.readings).toEqual([9, 9.1]);
+    expect(doc.repairs).toEqual(["Valve renewed"]);
+    // What was found wrong stays on the report.
+    expect(doc.finding).toContain("Seized.");
+  });
+
+  test("the engine starts from the model’s prior, not from what this machine had shown", () => {
+    const learnt = { opv: { mean: 3.5, sd: 0.1, machines: 4, own: 2, ofModel: { mean: 2.2, sd: 0.4 } } };
+    const readings = [aReading(1, 11), aReading(2, 11), aReading(5, 10)];
+    const moves = [aMove(3, -0.5)];
+    const response = (repairs: ReturnType<typeof aRepair>[]) =>
+      knobOf(standingOf(aJob("K7", "check", { readings, moves, repairs, learnt })), "opv").question!.knob.response;
+    expect(response([])).toEqual({ mean: 3.5, sd: 0.1 });
+    expect(response([aRepair(4, "Spring renewed")])).toEqual({ mean: 2.2, sd: 0.4 });
+  });
+});
+
+test.each(PRESET_IDS)("a %s with nothing recorded is a document already", (preset) =>
+  expect(() => JSON.stringify(freeze(aJob("K11", preset)))).not.toThrow(),
+);
+
+test.each([
+  [48.4, "48 s"],
+  [99.4, "99 s"],
+  [121, "2 min"],
+  [1860, "31 min"],
+  [7320, "2 h 2 min"],
+])("%p s is said as %s", (seconds, text) => expect(saySeconds(seconds)).toBe(text));

@@ -1,0 +1,238 @@
+import { group } from "d3-array";
+import { type AdjustQuestion, type Advice, nextAction } from "../adjust";
+import type { MachineKind, ModelCard } from "../kind";
+import { type KnobId, type Loop, type LoopId, type LoopQuestion, type Stop, loopsOf, moduleOf } from "../knobs";
+import type { Recipe } from "../shot";
+import {
+  type AnalyseQuestion,
+  type LoopRecord,
+  NOTHING_RECORDED,
+  type SheetQuestion,
+  type SheetRecords,
+  type Station,
+  type StationProgress,
+  type TaskValue,
+  type TimerRecord,
+  loopRecord,
+  metersOf,
+  progress,
+  sheetFor,
+  tasksNow,
+} from "../sheet";
+import { type Timed, sinceGrind, timedOf } from "./grind";
+import type { Finding, Job, Reading, Repair, Timer } from "./job";
+import { type LogLine, adjustEvents, counted, lastRepair, logOf, ownU, runOf, sinceRepair } from "./log";
+import { kindOf } from "./particulars";
+import { recipeFrom, targetsOf } from "./recipe";
+import { remembered } from "./remembered";
+
+/** One knob of the job: its log, what the engine is asked and what it says. */
+export interface KnobStanding {
+  readonly loop: Loop;
+  readonly log: readonly LogLine[];
+  /** Null where it is read only. */
+  readonly question: AdjustQuestion | null;
+  readonly advice: Advice | null;
+  /** Set where a rule of the trade has ended the test. */
+  readonly stop: Stop | null;
+  readonly record: LoopRecord;
+}
+
+/** Where a job stands: worked out once from its records, and passed on. */
+export interface Standing {
+  readonly job: Job;
+  readonly kind: MachineKind;
+  readonly card: ModelCard;
+  readonly loops: readonly KnobStanding[];
+  readonly recipe: Recipe;
+  /** Where the grind of a timed grinder stands, and what it has shown; null for all others. */
+  readonly timed: Timed | null;
+  readonly plan: readonly Station[];
+  readonly records: SheetRecords;
+  /** Where each station stands at a moment, ms. */
+  at(now: number): StationProgress[];
+}
+
+/** The same log, asked again by bench, sheet and save, is the same advice. */
+const advise = remembered<AdjustQuestion, Advice>(nextAction, 5000);
+
+/** Where a job stands: its plan, its records, the logs, and what the engine advises now. */
+export function standingOf(job: Job): Standing {
+  const base = recordsOf(job);
+  const soFar = { ...NOTHING_RECORDED, ...base };
+  const recipe = recipeFrom(job, soFar);
+  const timed = timedOf(job);
+  const question = sheetQuestion(job, { meters: metersOf(soFar), recipe, targets: targetsOf(soFar), timed });
+  const plan = sheetFor(question);
+  const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
+  // What was read before the sheet changed its kind stays on record, and in sight.
+  const loops = question.loops.flatMap((loop) => {
+    const log = logOf(job, loop.id);
+    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, timed)] : [];
+  });
+  const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
+  return {
+    job,
+    kind: question.kind,
+    card: question.card,
+    loops,
+    recipe,
+    timed,
+    plan,
+    records,
+    at: (now) => progress(plan, records, now, question.loops),
+  };
+}
+
+function knobStanding(loop: Loop, log: LogLine[], job: Job, timed: Timed | null): KnobStanding {
+  const count = counted(log);
+  const repair = lastRepair(log);
+  const question: AdjustQuestion | null = loop.knob && {
+    knob: repair ? anew(loop, job) : loop.knob,
+    tolerance: loop.tolerance,
+    events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
+  };
+  const stop = stopOf(loop, counted(sinceRepair(log)));
+  const advice = question && advise(question);
+  const last = runOf(log, "as-left");
+  return {
+    loop,
+    log,
+    question,
+    advice,
+    stop,
+    record: {
+      events: count.map((line) => line.kind),
+      accepted: stop === null && (advice ? advice.action.kind === "accept" : count.length > 0),
+      faultTaken: findingOf(job, loop.id, repair) !== null,
+      early: last.some((r) => r.early),
+      noReturn: stop !== null,
+      last: lastOf(last.at(-1)),
+    },
+  };
+}
+
+/** What this machine showed before a repair says nothing of it after: the model’s prior stands. */
+function anew({ id, knob }: Loop, { learnt }: Job) {
+  const ofModel = learnt[id]?.ofModel;
+  return { ...knob!, ...(ofModel ? { response: ofModel } : {}) };
+}
+
+/** The fault taken on this knob, while nothing was repaired since; null when none. */
+export function findingOf({ findings }: Pick<Job, "findings">, loop: LoopId, repair: Repair | null): Finding | null {
+  return findings.findLast((f) => f.loop === loop && (!repair || f.at > repair.at)) ?? null;
+}
+
+function lastOf(row: Reading | undefined): LoopRecord["last"] {
+  return row ? { value: row.value, setPoint: row.detail.setPoint ?? null, u: ownU(row) } : null;
+}
+
+/** A rule of the trade that ends the test, whatever turning might still promise; the engine’s own figures stay what they are. */
+function stopOf({ at, tolerance }: Loop, count: readonly LogLine[]): Stop | null {
+  const { ends } = moduleOf(at.knob);
+  const over = count.some(
+    (line) => line.kind === "reading" && ends?.at(line.row.value, line.row.detail.returned ?? "not-looked", tolerance),
+  );
+  return ends && over ? ends.stop : null;
+}
+
+/** The knob of this id on the job. @throws RangeError when the kind has no such knob */
+export function knobOf(standing: Standing, id: LoopId): KnobStanding {
+  const found = standing.loops.find((l) => l.loop.id === id);
+  if (!found) throw new RangeError(`This sheet has no “${id}”.`);
+  return found;
+}
+
+/** The one knob of its name that a machine has; undefined where it has none. */
+export function knobNamed(
+  { loops }: Pick<Standing, "loops">,
+  knob: Exclude<KnobId, "button">,
+): KnobStanding | undefined {
+  return loops.find((l) => l.loop.at.knob === knob);
+}
+
+type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets"> & { timed?: Timed | null };
+type Pinned = Pick<Job, "scopes" | "particulars" | "schools" | "level" | "spec" | "learnt">;
+
+/** What the sheet of a job is built from: all of it pinned at the start. */
+export function sheetQuestion(
+  { scopes, particulars, schools, level, learnt, ...job }: Pinned,
+  { timed, ...found }: Found = {},
+): SheetQuestion {
+  const kind = kindOf(particulars);
+  const { card, opv } = particulars;
+  const spec = job.spec?.lines ?? [];
+  return {
+    scopes,
+    kind,
+    card,
+    schools,
+    spec,
+    level,
+    loops: loopsOf({ kind, card, schools, spec, opv, learnt, ...found, ...(timed ? { timed } : {}) }),
+  };
+}
+
+/** What the tables of a sheet are worked out from. */
+export function analysisOf({ job, kind, card, recipe, records }: Standing): AnalyseQuestion {
+  return { kind, card, spec: job.spec?.lines ?? [], altitude: job.particulars.altitude, recipe, records };
+}
+
+/** Under this task name a shot is taken as the recipe. */
+export const SHOTS_TASK = "shots";
+
+/** Under this task name it is kept how the visit was changed while it was open. */
+export const VISIT_TASK = "visit";
+
+/** Under this task name stations are left out; an empty reason takes one up again. */
+export const skipTask = (station: string) => `${SKIP}${station}`;
+const SKIP = "skip.";
+
+function recordsOf(job: Job) {
+  const replaced = new Set(job.entries.map((e) => e.supersedes));
+  const values = new Map<string, TaskValue[]>();
+  const add = (task: string, value: TaskValue) => values.set(task, [...(values.get(task) ?? []), value]);
+  for (const key of job.ticks) add(key, { form: "tick" });
+  for (const e of job.entries) if (!replaced.has(e.id) && e.value.form !== "struck") add(e.task, e.value);
+  const skipped = new Map<string, string>();
+  for (const [task, all] of values) {
+    const last = all.at(-1);
+    if (task.startsWith(SKIP) && last?.form === "text" && last.text) skipped.set(task.slice(SKIP.length), last.text);
+  }
+  const taken = values.get(SHOTS_TASK)?.at(-1);
+  const corrected = new Set(job.shots.map((s) => s.supersedes));
+  return {
+    values,
+    skipped,
+    timers: timersOf(job.timers),
+    notes: job.notes.length,
+    // A shot corrected since is not the one that was taken.
+    shotAccepted: taken?.form === "accepted" && !corrected.has(taken.shot),
+    signed: job.state === "signed",
+  };
+}
+
+/** Stations of which something was recorded. */
+export function begunIn({ plan, records }: Pick<Standing, "plan" | "records">): Station[] {
+  return plan.filter((station) =>
+    tasksNow(station, records).some(
+      (task) =>
+        (records.values.get(task.id)?.length ?? 0) > 0 ||
+        (records.timers.get(task.id)?.length ?? 0) > 0 ||
+        ("loop" in task && loopRecord(records, task.loop).events.length > 0),
+    ),
+  );
+}
+
+function timersOf(timers: readonly Timer[]): Map<string, TimerRecord[]> {
+  return group(
+    timers.map((t) => ({
+      task: t.task,
+      startedAt: t.at.getTime(),
+      dueAt: t.dueAt.getTime(),
+      endedAt: t.endedAt?.getTime() ?? null,
+      outcome: t.outcome,
+    })),
+    (t) => t.task,
+  );
+}

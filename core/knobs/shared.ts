@@ -1,0 +1,30 @@
+import type { Hand, KnobHere } from "./loop";
+
+/** What several knobs have in common. */
+
+export const TURN: Hand["unit"] = { one: "turn", many: "turns" };
+
+/** Two readings each way: one alone does not tell scatter from a slip. Common practice. */
+export const TWO: KnobHere["needed"] = { found: 2, left: 2 };
+
+/** A steady pressure read off a gauge. */
+export const PRESSURE = {
+  shows: "The gauge shows",
+  judged: "pressure",
+  needed: TWO,
+  scatter: 0,
+  with: {},
+  settle: 0,
+} as const satisfies Partial<KnobHere>;
+
+/** The regulator in the water line, as the hand turns it. */
+export const REGULATOR: Hand = {
+  act: "Turn the regulator",
+  unit: TURN,
+  fractions: true,
+  plus: "clockwise",
+  minus: "anticlockwise",
+  most: 6,
+  did: "I turned",
+  sign: 1,
+};

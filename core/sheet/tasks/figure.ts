@@ -1,0 +1,72 @@
+import { type InstrumentQuantity, type Place, type Tolerance, aim, judge } from "../../metrology";
+import { type Dimension, baseUnit, formatQuantity, formatUncertainty } from "../../quantity";
+import { figure as figureIn } from "../records";
+import { type TaskModule, Unfit, sayAny } from "./task";
+import { late, quantityOf, readWith, unitOf } from "./typed";
+
+/** A figure, read with an instrument or said. */
+export interface FigureTask {
+  readonly kind: "figure";
+  readonly dimension: Dimension;
+  /** Outside is refused as impossible, stored unit. */
+  readonly possible: readonly [number, number];
+  /** Outside is asked about. */
+  readonly usual: readonly [number, number];
+  readonly tolerance?: Tolerance;
+  /** The station is not done until it lies inside; what to do on either side. */
+  readonly mustHold?: { readonly below: string; readonly above: string };
+  /** Digits shown. */
+  readonly resolution: number;
+  /** Read with an instrument of the kit: it names itself and its uncertainty. */
+  readonly instrument?: InstrumentQuantity;
+  /** Where a pressure gauge has to sit for it. */
+  readonly place?: Place;
+  /** Comes out cool and pale on a machine that is not warm yet. */
+  readonly countsWarm?: boolean;
+}
+
+export const figure: TaskModule<FigureTask> = {
+  done(task, { records }) {
+    const value = figureIn(records, task.id);
+    return value !== undefined && remedyFor(task, value) === null;
+  },
+  read(task, typed) {
+    const unit = unitOf(task.dimension, typed.unit);
+    const value = quantityOf(typed, task.dimension, unit.id, task.possible, `Type the figure for “${task.label}”.`);
+    const [low, high] = task.usual;
+    if ((value < low || value > high) && !typed.sure)
+      throw new Unfit(
+        `${formatQuantity(value, task.resolution, unit)} is unusual. If it is really so, tick the box and save again.`,
+        "sure",
+      );
+    return { form: "figure", ...readWith(value, typed.instrument, task.instrument, typed.now) };
+  },
+  say({ dimension, resolution, tolerance }, value, { rule }) {
+    if (value.form !== "figure") return sayAny(value);
+    const unit = baseUnit(dimension);
+    const { u, U } = value;
+    const plain = formatQuantity(value.value, resolution, unit);
+    const text = `${plain}${U === undefined ? "" : ` ± ${formatUncertainty(U, resolution, unit)}`}${late(value)}`;
+    if (!tolerance) return { text };
+    if (u !== undefined && U !== undefined)
+      return { text, verdict: judge({ value: value.value, u, U }, tolerance, rule).verdict };
+    // No instrument is named: half a step of what was read is all that is claimed.
+    const half = resolution / 2;
+    return {
+      text,
+      verdict: judge({ value: value.value, u: half / Math.sqrt(3), U: half }, tolerance, "simple").verdict,
+    };
+  },
+  remedy(task, records) {
+    const value = figureIn(records, task.id);
+    return value === undefined ? "" : (remedyFor(task, value) ?? "");
+  },
+};
+
+/** What to do about a figure that must hold and does not; null when it does. */
+export function remedyFor({ mustHold, tolerance }: FigureTask, value: number): string | null {
+  if (!mustHold || !tolerance) return null;
+  const { lower = -Infinity, upper = Infinity } = tolerance;
+  if (value >= lower && value <= upper) return null;
+  return value < aim(tolerance) ? mustHold.below : mustHold.above;
+}

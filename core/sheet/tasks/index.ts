@@ -1,0 +1,106 @@
+import type { SheetRecords, TaskValue } from "../records";
+import { type BurstsTask, type HeatTask, type TimerTask, type WarmTask, bursts, heat, timer, warm } from "./clocked";
+import { type FigureTask, figure } from "./figure";
+import { type AdjustTask, type LoopTask, type ReadingsTask, adjust, loop, readings } from "./knob";
+import { type ChoiceTask, type TextTask, type TickTask, choice, text, tick } from "./plain";
+import { type TableTask, table } from "./table";
+import { type About, type Moment, type Said, type TaskBase, type TaskModule, type Typed, Unfit } from "./task";
+import { type CartridgeTask, type HardnessTask, type PurgeTask, cartridge, hardness, purge } from "./water";
+import {
+  type ConditionTask,
+  type DiagnosisTask,
+  type PlanTask,
+  type ShotsTask,
+  type SignTask,
+  condition,
+  diagnosis,
+  plan,
+  shots,
+  sign,
+} from "./whole";
+
+/** Every kind of task a sheet can have. */
+export type Task = TaskBase &
+  (
+    | TickTask
+    | TextTask
+    | ChoiceTask
+    | FigureTask
+    | HardnessTask
+    | PurgeTask
+    | CartridgeTask
+    | BurstsTask
+    | TimerTask
+    | HeatTask
+    | WarmTask
+    | ConditionTask
+    | ReadingsTask
+    | AdjustTask
+    | LoopTask
+    | TableTask
+    | PlanTask
+    | DiagnosisTask
+    | ShotsTask
+    | SignTask
+  );
+
+export type TaskKind = Task["kind"];
+export type TaskOf<K extends TaskKind> = Extract<Task, { readonly kind: K }>;
+
+/** One module a kind: the compiler names the one that is missing. */
+const TASKS: { readonly [K in TaskKind]: TaskModule<TaskOf<K>> } = {
+  tick,
+  text,
+  choice,
+  figure,
+  hardness,
+  purge,
+  cartridge,
+  bursts,
+  timer,
+  heat,
+  warm,
+  condition,
+  readings,
+  adjust,
+  loop,
+  table,
+  plan,
+  diagnosis,
+  shots,
+  sign,
+};
+
+// The kind picks the module that takes just this task; the compiler can't follow that by itself.
+const moduleFor = (task: Task) => TASKS[task.kind] as TaskModule<Task>;
+
+export function isDone(task: Task, at: Moment): boolean {
+  return moduleFor(task).done(task, at);
+}
+
+/** When a task that waits by itself is due, ms; undefined while hands are needed. */
+export function waitsUntil(task: Task, at: Moment): number | undefined {
+  return moduleFor(task).waits?.(task, at);
+}
+
+/** @throws Unfit when what was typed can’t be taken, or nothing is typed for this task */
+export function readTask(task: Task, typed: Typed): TaskValue {
+  const { read } = moduleFor(task);
+  if (!read) throw new Unfit("Nothing is typed for that.", "");
+  return read(task, typed);
+}
+
+export function sayTask(task: Task, value: TaskValue, about: About): Said {
+  return moduleFor(task).say(task, value, about);
+}
+
+/** What to do about what was recorded last; "" when nothing. */
+export function remedyOf(task: Task, records: SheetRecords): string {
+  return moduleFor(task).remedy?.(task, records) ?? "";
+}
+
+export { remedyFor } from "./figure";
+export { readingRuns } from "./knob";
+export type { ChoiceOption } from "./plain";
+export { type Column, type TypedRow, rowOf, sayCell } from "./table";
+export { type About, type Moment, type Said, type TaskBase, type Typed, Unfit, sayAny } from "./task";

@@ -1,0 +1,80 @@
+import type { LoopId } from "../../knobs";
+import { type LoopRecord, loopRecord } from "../records";
+import { type Moment, type TaskModule, sayAny } from "./task";
+
+/** Readings and moves of one knob: spread over stations of their own (as found, next move, as left), or all of it in one. */
+
+export interface ReadingsTask {
+  readonly kind: "readings";
+  readonly loop: LoopId;
+  readonly run: "as-found" | "as-left";
+}
+
+export interface AdjustTask {
+  readonly kind: "adjust";
+  readonly loop: LoopId;
+}
+
+export interface LoopTask {
+  readonly kind: "loop";
+  readonly loop: LoopId;
+}
+
+export const readings: TaskModule<ReadingsTask> = {
+  done: (task, at) => {
+    const stands = runsOf(task.loop, at);
+    return !stands || (task.run === "as-found" ? stands.found : stands.left);
+  },
+  say: (_, value) => sayAny(value),
+};
+
+export const adjust: TaskModule<AdjustTask> = {
+  done: (task, at) => runsOf(task.loop, at)?.settled ?? true,
+  say: (_, value) => sayAny(value),
+};
+
+export const loop: TaskModule<LoopTask> = {
+  done: (task, at) => {
+    const stands = runsOf(task.loop, at);
+    return !stands || (stands.found && (stands.turned ? stands.left : stands.enough));
+  },
+  say: (_, value) => sayAny(value),
+};
+
+/** Null where this machine has no such knob: nothing is asked of it. */
+function runsOf(id: LoopId, { records, loops }: Moment) {
+  const here = loops.find((l) => l.id === id);
+  if (!here) return null;
+  const record = loopRecord(records, id);
+  const runs = readingRuns(record.events);
+  // Over the limit and no water back: no second reading is asked of a stuck valve.
+  const found = runs.asFound >= here.needed.found || runs.touched || record.noReturn;
+  const settled = record.faultTaken || record.accepted;
+  // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
+  const needed = record.noReturn ? 1 : runs.touched ? here.needed.left : here.needed.found;
+  return {
+    found,
+    settled,
+    left: settled && runs.asLeft >= needed,
+    enough: runs.asLeft >= here.needed.found,
+    turned: here.knob !== null,
+  };
+}
+
+/** How many of the events are readings before the first move or repair, and after the last; and whether anything was touched. */
+export function readingRuns(events: LoopRecord["events"]): {
+  asFound: number;
+  asLeft: number;
+  moves: number;
+  touched: boolean;
+} {
+  const first = events.findIndex((e) => e !== "reading");
+  const last = events.findLastIndex((e) => e !== "reading");
+  return {
+    asFound: first === -1 ? events.length : first,
+    // With nothing touched, what was found is what is left.
+    asLeft: events.length - 1 - last,
+    moves: events.filter((e) => e === "move").length,
+    touched: first !== -1,
+  };
+}

@@ -1,0 +1,56 @@
+import { latest } from "../records";
+import { type TaskModule, Unfit, sayAny } from "./task";
+
+/** Tasks that take a tick, words, or one of several answers. */
+
+export interface TickTask {
+  readonly kind: "tick";
+}
+
+export const tick: TaskModule<TickTask> = {
+  done: (task, { records }) => latest(records, task.id) !== undefined,
+  say: (_, value) => sayAny(value),
+};
+
+export interface TextTask {
+  readonly kind: "text";
+  /** A line each, as many as there are. */
+  readonly many?: boolean;
+}
+
+/** Longest text of one line. Our choice: a page of a report. */
+const LONGEST = 2000;
+
+export const text: TaskModule<TextTask> = {
+  done: (task, { records }) => latest(records, task.id) !== undefined,
+  read(_, { typed }) {
+    const words = typed.trim();
+    if (!words) throw new Unfit("Write it down, even “nothing”.");
+    if (words.length > LONGEST) throw new Unfit(`Keep it under ${LONGEST} characters.`);
+    return { form: "text", text: words };
+  },
+  say: (_, value) => sayAny(value),
+};
+
+export interface ChoiceOption {
+  readonly value: string;
+  readonly label: string;
+}
+
+export interface ChoiceTask {
+  readonly kind: "choice";
+  readonly options: readonly ChoiceOption[];
+}
+
+export const choice: TaskModule<ChoiceTask> = {
+  done: (task, { records }) => latest(records, task.id) !== undefined,
+  read({ options }, { typed }) {
+    const chosen = typed.trim();
+    if (!options.some((o) => o.value === chosen)) throw new Unfit("Choose one.");
+    return { form: "choice", choice: chosen };
+  },
+  say: ({ options }, value) =>
+    value.form === "choice"
+      ? { text: options.find((o) => o.value === value.choice)?.label ?? value.choice }
+      : sayAny(value),
+};

@@ -1,0 +1,123 @@
+import { addMonths, format, parseISO } from "date-fns";
+import { outOfDate } from "../../metrology";
+import { parseRange } from "../../quantity";
+import { PURGE_LITRES, cartridgeDue, judgeHardness, purgeStep } from "../../water";
+import { figure, latest } from "../records";
+import { type TaskModule, type Typed, Unfit, sayAny } from "./task";
+import { isoDay, late, quantityOf, short, unitOf } from "./typed";
+
+/** Hardness by the strip, litres through a new cartridge, and when it is changed next. */
+
+export interface HardnessTask {
+  readonly kind: "hardness";
+}
+
+/** mg/L CaCO₃. From memory: no tap water gives more. */
+const HARDEST = 1500;
+
+export const hardness: TaskModule<HardnessTask> = {
+  done: (task, { records }) => figure(records, task.id) !== undefined,
+  read(_, { typed, unit, instrument, now }) {
+    const parsed = parseRange(typed, "hardness", unitOf("hardness", unit));
+    if (!parsed.ok)
+      throw new Unfit(
+        parsed.problem === "empty" ? "Type what the strip shows, like 4 °dH or 3–4 °dH." : parsed.message,
+      );
+    const { low, high } = parsed;
+    if (low < 0) throw new Unfit("Hardness is a figure of 0 or more.");
+    if (high > HARDEST) throw new Unfit(`Over ${HARDEST} mg/L CaCO₃ no tap gives. Check the unit: °dH, °fH, ppm …`);
+    if (instrument && instrument.quantity !== "hardness")
+      throw new Unfit("That instrument measures something else.", "instrumentId");
+    return {
+      form: "figure",
+      value: (low + high) / 2,
+      ...(low === high ? {} : { low, high }),
+      // A tube of strips has a date too. Its step is already the width of what was read.
+      ...(instrument
+        ? { instrument: instrument.name, ...(outOfDate(instrument, isoDay(now)) ? { outOfDate: true } : {}) }
+        : {}),
+    };
+  },
+  say(_, value, { schools, typed }) {
+    if (value.form !== "figure") return sayAny(value);
+    const { low = value.value, high = value.value } = value;
+    const { verdict } = judgeHardness(low, high, schools.hardness);
+    const figures = low === high ? short(low) : `${short(low)} to ${short(high)}`;
+    const own = typed && !/mg|ppm/i.test(typed) ? ` (${typed})` : "";
+    return { text: `${figures} mg/L CaCO₃${own}${late(value)}`, verdict };
+  },
+};
+
+export interface PurgeTask {
+  readonly kind: "purge";
+}
+
+export const purge: TaskModule<PurgeTask> = {
+  done: (task, { records }) => (figure(records, task.id) ?? 0) >= PURGE_LITRES.least,
+  read(task, typed) {
+    const litres = quantityOf(typed, "volume", "l", [0, 1_000_000], "Type the litres, like 16 L.") / 1000;
+    const step = purgeStep(figure(typed.records, task.id) ?? 0, litres);
+    if (!step.ok) throw new Unfit(step.message);
+    return { form: "figure", value: litres };
+  },
+  say: (_, value) => (value.form === "figure" ? { text: `${short(value.value)} L` } : sayAny(value)),
+  remedy(task, records) {
+    const litres = figure(records, task.id);
+    return litres !== undefined && litres < PURGE_LITRES.least
+      ? `${(PURGE_LITRES.least - litres).toFixed(1)} L more before the inlet opens.`
+      : "";
+  },
+};
+
+export interface CartridgeTask {
+  readonly kind: "cartridge";
+}
+
+export const cartridge: TaskModule<CartridgeTask> = {
+  done: (task, { records }) => latest(records, task.id) !== undefined,
+  read(_, typed) {
+    const fittedOn = dayOf(typed);
+    const capacity = countOf(typed, "capacity", "Litres it treats", [10, 100_000]);
+    const perDay = countOf(typed, "perDay", "Litres a day", [0.1, 5000]);
+    const months = countOf(typed, "months", "Months", [1, 36]);
+    if (months === undefined) throw new Unfit("Say how many months it may stay in at most.", "months");
+    const due = cartridgeDue(fittedOn, {
+      capacity: capacity ?? Infinity,
+      perDay: capacity ? perDay : undefined,
+      months,
+    });
+    return { form: "cartridge", fittedOn: isoDay(fittedOn.getTime()), dueOn: isoDay(due.on.getTime()), by: due.by };
+  },
+  say: (_, value) =>
+    value.form === "cartridge"
+      ? { text: `fitted ${day(value.fittedOn)}, next change ${day(value.dueOn)} by ${value.by}` }
+      : sayAny(value),
+};
+
+const DAY = 86_400_000;
+
+function dayOf({ typed, now }: Typed): Date {
+  const said = typed.trim();
+  const fittedOn = new Date(`${said}T12:00:00Z`);
+  if (!said || Number.isNaN(fittedOn.getTime()) || isoDay(fittedOn.getTime()) !== said)
+    throw new Unfit("Say when this cartridge was fitted.");
+  if (fittedOn < addMonths(now, -1200)) throw new Unfit("No cartridge here is that old. Check the year.");
+  if (fittedOn.getTime() > now + DAY) throw new Unfit("It can’t have been fitted on a day still to come.");
+  return fittedOn;
+}
+
+function countOf(
+  typed: Typed,
+  field: "capacity" | "perDay" | "months",
+  name: string,
+  [least, most]: readonly [number, number],
+): number | undefined {
+  const said = (typed[field] ?? "").trim();
+  if (!said) return undefined;
+  const value = Number(said.replace(",", "."));
+  if (!Number.isFinite(value) || value < least || value > most)
+    throw new Unfit(`${name}: a figure from ${least} to ${most}.`, field);
+  return value;
+}
+
+const day = (iso: string) => format(parseISO(iso), "d MMM yyyy");

@@ -1,0 +1,91 @@
+import { particularsOf } from "../../core/job";
+import type { Described, Job, JobMachine } from "../../core/job";
+import { keyOf } from "../../core/knobs";
+import type { KitInstrument } from "../../core/metrology";
+import type { instrument, model } from "../schema";
+import type { SheetRow } from "./jobs";
+
+/** The one seam between rows and the domain: everything that works a job out takes what is made here. */
+
+export function jobFrom(row: SheetRow): Job {
+  return {
+    id: row.id,
+    revision: row.revision,
+    state: row.state,
+    scopes: row.scopes,
+    // A job begun before its particulars were kept whole has the kind’s usual figures for the rest.
+    particulars: particularsOf(row.particulars),
+    complaint: row.complaint,
+    startedAt: row.startedAt,
+    startedBy: row.starter.name,
+    schools: row.schools,
+    level: row.level,
+    rule: row.decisionRule,
+    learnt: row.learnt,
+    spec: row.spec && { name: row.spec.card.name, version: row.spec.version, lines: row.spec.lines },
+    machine: machineFrom(row.machine),
+    notes: row.notes.map((n) => ({ ...n, by: n.author.name })),
+    photos: row.photos,
+    ticks: row.ticks.map((t) => t.key),
+    entries: row.entries.map((e) => ({ ...e, by: e.author.name })),
+    timers: row.timers.map((t) => ({ ...t, by: t.starter.name, endedBy: t.ender?.name ?? "" })),
+    readings: row.readings.map((r) => ({
+      ...r,
+      loop: keyOf(r),
+      by: r.reader.name,
+      instrument: instrumentFrom(r.instrument),
+    })),
+    moves: row.adjustments.map((a) => ({ ...a, loop: keyOf(a), by: a.turner.name })),
+    repairs: row.repairs.map((r) => ({ ...r, loop: keyOf(r), by: r.mender.name })),
+    findings: row.findings.map((f) => ({ ...f, loop: keyOf(f), by: f.finder.name })),
+    shots: row.shots.map((s) => ({ ...s, by: s.author.name })),
+    links: row.links,
+    signature: row.signature,
+  };
+}
+
+type FullMachine = SheetRow["machine"];
+
+function machineFrom(machine: FullMachine): JobMachine {
+  const { site, model } = machine;
+  return {
+    id: machine.id,
+    serial: machine.serial,
+    maker: model.maker,
+    model: model.name,
+    modelId: model.id,
+    site: site.name,
+    town: site.town,
+    owner: site.owner.name,
+    modifications: machine.modifications,
+    coffee: machine.coffee,
+    grinder: machine.grinder,
+    described: describedFrom(machine),
+    instruments: machine.instruments.map(instrumentFrom),
+  };
+}
+
+/** What library and register hold of a machine today. */
+export function describedFrom(
+  machine: Pick<FullMachine, "gaugePlace" | "gaugeToGroup" | "gaugeToGroupU"> & {
+    model: typeof model.$inferSelect;
+    site: { altitude: number };
+  },
+): Described {
+  return {
+    ...modelFrom(machine.model),
+    gauge: { place: machine.gaugePlace, toGroup: machine.gaugeToGroup, toGroupU: machine.gaugeToGroupU },
+    altitude: machine.site.altitude,
+  };
+}
+
+/** What the library holds of a model. */
+export function modelFrom(row: typeof model.$inferSelect): Pick<Described, "kind" | "card" | "opv"> {
+  const { kind, card, opvResponse, opvResponseSd, opvRaises } = row;
+  return { kind, card, opv: { responseMean: opvResponse, responseSd: opvResponseSd, raises: opvRaises } };
+}
+
+export function instrumentFrom(row: typeof instrument.$inferSelect): KitInstrument {
+  const { corrections, ...rest } = row;
+  return { ...rest, ...(corrections ? { corrections } : {}) };
+}

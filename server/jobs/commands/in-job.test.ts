@@ -1,0 +1,187 @@
+import { createHash, randomUUID } from "node:crypto";
+import { and, eq, sql } from "drizzle-orm";
+import { poolOf } from "../../../db/client";
+import { sheetRow } from "../../../db/queries/jobs";
+import { instrument, job, machine, reading, signature } from "../../../db/schema";
+import { stationInHand } from "../../../core/sheet";
+import type { SignedIn } from "../../auth";
+import { database } from "../../database";
+import { addMove, addReading } from "./readings";
+import { addNote } from "./notes";
+import { changeLink } from "./links";
+import { sign } from "./signing";
+import { personOf } from "../person-of";
+import { knobOf, standingOf } from "../../../core/job";
+import { jobFrom } from "../../../db/queries/job-from";
+import { startJob } from "./start";
+import { addTick } from "./tasks";
+
+/** Writes on the demo's database: order of work, one record per command, the wall, and what the database itself refuses. */
+
+const db = database();
+let lead: SignedIn;
+let stranger: SignedIn;
+let gauge: string;
+
+beforeAll(async () => {
+  lead = await personOf("ilka@lowtide.example");
+  stranger = await personOf("runa@chandlery.example");
+  const [row] = await db
+    .select()
+    .from(instrument)
+    .where(and(eq(instrument.workshopId, lead.workshop.id), eq(instrument.name, "Portafilter gauge A")));
+  gauge = row!.id;
+});
+
+afterAll(() => poolOf(db).end());
+
+const target = (jobId: string, by = lead, commandId: string = randomUUID()) => ({ by, jobId, commandId });
+const shown = (indicated: number, supersedes: string | null = null) => ({
+  loop: "opv" as const,
+  detail: {},
+  instrumentId: gauge,
+  place: "group" as const,
+  typed: String(indicated),
+  unit: "bar",
+  indicated,
+  supersedes,
+  reason: "",
+});
+const turn = (amount: number) => ({
+  loop: "opv" as const,
+  amount,
+  typed: String(amount),
+  zero: false,
+  supersedes: null,
+  reason: "",
+});
+
+/** A new job on a machine of this serial. */
+async function start(serial: string): Promise<string> {
+  const [m] = await db.select().from(machine).where(eq(machine.serial, serial));
+  const jobId = randomUUID();
+  await startJob(lead, jobId, {
+    machineId: m!.id,
+    visit: "check",
+    complaint: "",
+    schools: { opv: "regulate" },
+    level: "machine-warm",
+    specCardId: null,
+  });
+  return jobId;
+}
+
+async function standing(jobId: string) {
+  return standingOf(jobFrom((await sheetRow(db, lead.workshop.id, jobId))!));
+}
+
+test("the order of work holds, whatever is sent", async () => {
+  const jobId = await start("CA-S-0088");
+  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("The look over comes first");
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
+  await expect(addTick(target(jobId), { key: "covers" })).rejects.toThrow("Tools are laid out before");
+  await addTick(target(jobId), { key: "tools" });
+  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("The cover comes off first.");
+  await addTick(target(jobId), { key: "covers" });
+  await addReading(target(jobId), shown(8));
+  await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("As found is read before anything is touched.");
+  await expect(sign(target(jobId), { name: "Ilka", remark: "" })).rejects.toThrow("Before the signature: as found.");
+  await expect(addReading(target(jobId), shown(16.5))).rejects.toThrow("from 0 to 16");
+  await expect(addReading(target(jobId), { ...shown(8), instrumentId: randomUUID() })).rejects.toThrow(
+    "Choose an instrument",
+  );
+  expect(stationInHand((await standing(jobId)).at(Date.now()))!.station.id).toBe("as-found");
+});
+
+test("a whole job: signed once, its hash is that of its document, frozen ever after", async () => {
+  const jobId = await start("CA-T-4410");
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
+  for (const key of ["tools", "covers"]) await addTick(target(jobId), { key });
+  await addReading(target(jobId), shown(7.9));
+  await addReading(target(jobId), shown(8));
+  const { advice, loop } = knobOf(await standing(jobId), "opv");
+  // By what this machine showed at its earlier visits, not by the trade's 2 bar a turn.
+  const learnt = loop.knob!.response.mean;
+  expect(learnt).not.toBe(2);
+  const { action } = advice!;
+  expect(action.kind === "move" && Math.abs(8.03 + action.amount * learnt - 9)).toBeLessThan(0.2);
+  await addMove(target(jobId), turn(0.5));
+  for (const x of [8.9, 8.9]) await addReading(target(jobId), shown(x));
+  await addTick(target(jobId), { key: "refit" });
+  const commandId = randomUUID();
+  expect(await sign(target(jobId, lead, commandId), { name: "Ilka", remark: "" })).toBe("done");
+  expect(await sign(target(jobId, lead, commandId), { name: "Ilka", remark: "" })).toBe("repeated");
+  expect(await sign(target(jobId, lead, commandId), { name: "Someone else", remark: "" })).toBe("clash");
+
+  const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
+  expect(signed!.hash).toBe(createHash("sha256").update(JSON.stringify(signed!.document)).digest("hex"));
+  const { asFound, asLeft, turns, school } = signed!.document;
+  // The gauge's certificate adds 0.08 to 0.1 bar there.
+  expect(asFound).toMatchObject({ value: expect.closeTo(8.03, 1), verdict: "off" });
+  expect(asLeft).toMatchObject({ value: expect.closeTo(9.0, 1), verdict: "holds" });
+  expect([turns, school]).toEqual([[0.5], "regulate"]);
+
+  await expect(addNote(target(jobId), { station: "look-over", area: "", text: "Later." })).rejects.toThrow(
+    "This job is signed.",
+  );
+  await expect(db.update(job).set({ complaint: "x" }).where(eq(job.id, jobId))).rejects.toThrow();
+  await changeLink(target(jobId), { change: "revoke", linkId: null });
+  expect((await sheetRow(db, lead.workshop.id, jobId))!.links.every((l) => l.revokedAt !== null)).toBe(true);
+});
+
+test("a correction supersedes: the old reading stays and stands no more", async () => {
+  const jobId = await start("NTA-8071");
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
+  for (const key of ["tools", "covers"]) await addTick(target(jobId), { key });
+  const first = randomUUID();
+  await addReading(target(jobId, lead, first), shown(6));
+  await addReading(target(jobId), shown(9, first));
+  await expect(addReading(target(jobId), shown(9.1, first))).rejects.toThrow("corrected already");
+  await expect(addReading(target(jobId), shown(9.1, randomUUID()))).rejects.toThrow("not on this sheet");
+  const { log, question } = knobOf(await standing(jobId), "opv");
+  expect(log.map((line) => line.stands)).toEqual([false, true]);
+  expect(question!.events).toEqual([expect.objectContaining({ kind: "reading", value: expect.closeTo(9.1, 2) })]);
+});
+
+test("the wall: another workshop's job is not there, and its command ids are nobody else's", async () => {
+  const jobId = await start("BV-20077");
+  await expect(addNote(target(jobId, stranger), { station: "look-over", area: "", text: "Hello." })).rejects.toThrow(
+    "no such job",
+  );
+  await expect(changeLink(target(jobId, stranger), { change: "new", linkId: null })).rejects.toThrow(
+    "Only a signed job",
+  );
+  const commandId = randomUUID();
+  expect(await addNote(target(jobId, lead, commandId), { station: "look-over", area: "", text: "Mine." })).toBe("done");
+  expect(await addNote(target(jobId, stranger, commandId), { station: "look-over", area: "", text: "Mine." })).toBe(
+    "clash",
+  );
+  expect(await sheetRow(db, stranger.workshop.id, jobId)).toBeUndefined();
+});
+
+test("one open service per machine, none where there is no pump", async () => {
+  const serial = "BV-70502";
+  await start(serial);
+  await expect(start(serial)).rejects.toThrow("open on this machine already");
+  await expect(start("NTD-3307")).rejects.toThrow("has nothing of a pressure check");
+});
+
+test("the database itself refuses to change or drop a record", async () => {
+  const refused = (query: Promise<unknown>) =>
+    expect(query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e))).rejects.toThrow("append-only");
+  await refused(
+    db
+      .update(reading)
+      .set({ value: 9 })
+      .where(sql`true`),
+  );
+  await refused(db.delete(reading).where(sql`true`));
+  await refused(
+    db
+      .update(signature)
+      .set({ hash: "x" })
+      .where(sql`true`),
+  );
+  await refused(db.execute(sql`delete from command`));
+  await refused(db.execute(sql`update adjustment set amount = 0`));
+});

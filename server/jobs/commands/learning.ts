@@ -1,0 +1,175 @@
+import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import { type Described, type Standing, adjustEvents, kindOf, particularsOf } from "../../../core/job";
+import { type KnobAt, type Learnt, type LearntKnob, type LoopId, keyOf, loopsOf } from "../../../core/knobs";
+import { forMachine, poolModel, shownResponse } from "../../../core/learn";
+import { USUAL_SCHOOLS } from "../../../core/school";
+import type { Database, Transaction } from "../../../db/client";
+import { modelFrom } from "../../../db/queries/job-from";
+import type { Queries, SheetRow } from "../../../db/queries/jobs";
+import { machineResponse, model, modelResponse, response } from "../../../db/schema";
+
+/** Responses learnt on one machine serve the next of its model. Kept up at every signature, for the one model it concerns. */
+
+/** Machines asked at most: beyond that more change nothing that matters. */
+const NEWEST = 200;
+
+type ModelRow = SheetRow["machine"]["model"];
+
+/** A model as the library has it. */
+export type ModelNow = { readonly id: string } & Pick<Described, "kind" | "card" | "opv">;
+
+export const modelNow = (row: ModelRow): ModelNow => ({ id: row.id, ...modelFrom(row) });
+
+/** The response each knob of a model is taken to have where nothing was learnt. */
+function startOf(of: ModelNow): Map<LoopId, { at: KnobAt; mean: number; sd: number }> {
+  const particulars = particularsOf({ ...of, gauge: { place: "none", toGroup: 0, toGroupU: 0 }, altitude: 0 });
+  const { card, opv } = particulars;
+  const loops = loopsOf({ kind: kindOf(particulars), card, schools: USUAL_SCHOOLS, spec: [], opv });
+  return new Map(loops.flatMap((l) => (l.knob ? [[l.id, { at: l.at, ...l.knob.response }]] : [])));
+}
+
+/** What a job that begins now may take for granted of its knobs: the model’s prior, and what this machine has shown before. */
+export async function learntFor(db: Queries, machine: { id: string; model: ModelRow }): Promise<Learnt> {
+  const [models, owns] = await Promise.all([
+    db.select().from(modelResponse).where(eq(modelResponse.modelId, machine.model.id)),
+    db.select().from(machineResponse).where(eq(machineResponse.machineId, machine.id)),
+  ]);
+  const learnt: Record<string, LearntKnob> = {};
+  for (const [id, start] of startOf(modelNow(machine.model))) {
+    const pooled = models.find((m) => keyOf(m) === id);
+    const own = owns.find((o) => keyOf(o) === id);
+    if (!pooled && !own) continue;
+    const prior = pooled ?? start;
+    const { mean, sd } = forMachine(
+      prior,
+      own ? { value: own.weighted / own.weight, sd: 1 / Math.sqrt(own.weight) } : null,
+    );
+    learnt[id] = {
+      mean,
+      sd,
+      machines: pooled?.machines ?? 0,
+      own: own?.jobs ?? 0,
+      ofModel: { mean: prior.mean, sd: prior.sd },
+    };
+  }
+  return learnt;
+}
+
+/** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
+export async function keepResponses(tx: Transaction, { job, loops }: Standing, at: Date): Promise<void> {
+  const { machine } = job;
+  for (const { loop, log, record } of loops) {
+    if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
+    const { direction, scatter = 0, backlash = 0 } = loop.knob;
+    const shown = shownResponse(adjustEvents(log, loop), direction, { scatter, backlash });
+    if (!shown) continue;
+    const of = { id: machine.modelId, ...machine.described };
+    await learnFrom(tx, of, { jobId: job.id, ...loop.at, machineId: machine.id, ...shown, at });
+  }
+}
+
+type ShownRow = Omit<typeof response.$inferInsert, "modelId" | "at"> & { at: Date };
+
+/** One more thing shown: kept, added to its machine’s figure, and its model’s prior worked out again. */
+export async function learnFrom(tx: Transaction, of: ModelNow, shown: ShownRow): Promise<void> {
+  // One signature after the other where they teach the same model: each works its prior out from all before it.
+  await tx.select({ id: model.id }).from(model).where(eq(model.id, of.id)).for("no key update");
+  const kept = await tx
+    .insert(response)
+    .values({ ...shown, modelId: of.id })
+    .onConflictDoNothing()
+    .returning({ jobId: response.jobId });
+  // A job teaches once, however often it is asked.
+  if (kept.length === 0) return;
+  await addToMachine(tx, { ...shown, modelId: of.id });
+  await relearn(tx, of, { knob: shown.knob, group: shown.group ?? null, button: shown.button ?? null }, shown.at);
+}
+
+async function addToMachine(
+  tx: Transaction,
+  { machineId, modelId, knob, group, button, value, sd, at }: ShownRow & { modelId: string },
+): Promise<void> {
+  const weight = 1 / sd ** 2;
+  await tx
+    .insert(machineResponse)
+    .values({ machineId, modelId, knob, group, button, weight, weighted: weight * value, jobs: 1, at })
+    .onConflictDoUpdate({
+      target: [machineResponse.machineId, machineResponse.knob, machineResponse.group, machineResponse.button],
+      set: {
+        weight: sql`${machineResponse.weight} + excluded.weight`,
+        weighted: sql`${machineResponse.weighted} + excluded.weighted`,
+        jobs: sql`${machineResponse.jobs} + 1`,
+        at,
+      },
+    });
+}
+
+/** One model’s knob, worked out again from one figure per machine. */
+async function relearn(db: Queries & Pick<Database, "insert">, of: ModelNow, knob: KnobAt, at: Date): Promise<void> {
+  const start = startOf(of).get(keyOf(knob));
+  if (!start) return;
+  const machines = await db
+    .select({ weight: machineResponse.weight, weighted: machineResponse.weighted })
+    .from(machineResponse)
+    .where(
+      and(
+        eq(machineResponse.modelId, of.id),
+        eq(machineResponse.knob, knob.knob),
+        knob.group === null ? isNull(machineResponse.group) : eq(machineResponse.group, knob.group),
+        knob.button === null ? isNull(machineResponse.button) : eq(machineResponse.button, knob.button),
+      ),
+    )
+    .orderBy(desc(machineResponse.at))
+    .limit(NEWEST);
+  await keep(db, of.id, machines, start, at);
+}
+
+async function keep(
+  db: Pick<Database, "insert">,
+  modelId: string,
+  machines: { weight: number; weighted: number }[],
+  start: { at: KnobAt; mean: number; sd: number },
+  at: Date,
+): Promise<void> {
+  const shown = machines.map((m) => ({ value: m.weighted / m.weight, sd: 1 / Math.sqrt(m.weight) })).reverse();
+  const { mean, sd, between, machines: count } = poolModel(shown, start);
+  const values = { mean, sd, between, machines: count, at };
+  await db
+    .insert(modelResponse)
+    .values({ modelId, ...start.at, ...values })
+    .onConflictDoUpdate({
+      target: [modelResponse.modelId, modelResponse.knob, modelResponse.group, modelResponse.button],
+      set: values,
+    });
+}
+
+/** All priors from all signed jobs, anew. For a changed method or a restored database; signatures keep them up otherwise. */
+export async function relearnAll(db: Database, at: Date): Promise<{ models: number; machines: number }> {
+  // Not a person’s write: nobody waits for it, and nothing else is written meanwhile.
+  // eslint-disable-next-line no-restricted-syntax
+  return db.transaction(async (tx) => {
+    await tx.delete(machineResponse);
+    await tx.delete(modelResponse);
+    // The database adds up what its rows say: one pass, nothing carried over the wire.
+    await tx.execute(sql`
+      insert into machine_response (machine_id, knob, group_no, button, model_id, weight, weighted, jobs, at)
+      select machine_id, knob, group_no, button, (array_agg(model_id))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at)
+      from response group by machine_id, knob, group_no, button`);
+    const rows = await tx
+      .select()
+      .from(machineResponse)
+      .orderBy(machineResponse.modelId, machineResponse.knob, desc(machineResponse.at));
+    const ids = [...new Set(rows.map((r) => r.modelId))];
+    const models = ids.length ? await tx.select().from(model).where(inArray(model.id, ids)) : [];
+    let learnt = 0;
+    for (const row of models) {
+      for (const [id, start] of startOf(modelNow(row))) {
+        const own = rows.filter((r) => r.modelId === row.id && keyOf(r) === id);
+        if (own.length === 0) continue;
+        await keep(tx, row.id, own.slice(0, NEWEST), start, at);
+        learnt++;
+      }
+    }
+    return { models: learnt, machines: rows.length };
+  });
+}

@@ -1,0 +1,32 @@
+import { randomBytes } from "node:crypto";
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { job, ownerLink } from "../../../db/schema";
+import { once } from "../../command";
+import { tell } from "../../events";
+import { Refused } from "../../refused";
+import { type Target, keys } from "./in-job";
+
+/** Owner's links of a signed job: withdrawn and made anew, by anyone of the workshop. */
+export function changeLink(target: Target, input: { change: "new" | "revoke"; linkId: string | null }) {
+  const { by, jobId, commandId } = target;
+  return once(by, commandId, "link", { jobId, ...input }, async (tx) => {
+    const [mine] = await tx
+      .select({ state: job.state, revision: job.revision })
+      .from(job)
+      .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)));
+    if (mine?.state !== "signed") throw new Refused("Only a signed job of this workshop has an owner’s page.");
+    const old = and(
+      eq(ownerLink.jobId, jobId),
+      isNull(ownerLink.revokedAt),
+      input.linkId ? eq(ownerLink.id, input.linkId) : sql`true`,
+    );
+    if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: new Date() }).where(old);
+    else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
+    // A signed job's own row stands still: its links are news all the same.
+    await tell(tx, by.workshop.id, jobId, mine.revision + 1);
+  });
+}
+
+export function newToken(): string {
+  return randomBytes(24).toString("base64url");
+}

@@ -1,0 +1,14 @@
+import type { Standing } from "../../../core/job";
+import { type Task, tasksNow } from "../../../core/sheet";
+import { Refused } from "../../refused";
+
+/** The task of a station that can be worked on now, or was. */
+export function taskOf(standing: Standing, id: string): { task: Task; done: boolean } {
+  for (const { station, state, why } of standing.at(Date.now())) {
+    const task = tasksNow(station, standing.records).find((t) => t.id === id);
+    if (!task) continue;
+    if (state === "blocked") throw new Refused(`Not yet: ${station.title.toLowerCase()}. ${why}`);
+    return { task, done: state === "done" };
+  }
+  throw new Refused("That is not on this sheet now. Load the page again.");
+}

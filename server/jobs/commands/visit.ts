@@ -1,0 +1,69 @@
+import { eq } from "drizzle-orm";
+import { VISIT_TASK, begunIn, kindOf, particularsOf, sameParticulars, standingOf } from "../../../core/job";
+import type { SchoolsOf } from "../../../core/school";
+import { SCOPES, SCOPE_IDS, type Scope, scopesFor } from "../../../core/sheet";
+import { entry, job as jobs } from "../../../db/schema";
+import { Refused } from "../../refused";
+import { type Target, inJob, keys } from "./in-job";
+
+/** What a visit is for, by which choices, and on what machine: all of it can change while the job is open, and stays on record. */
+
+/** Chooses schools for this job alone. */
+export function chooseSchools(target: Target, input: { schools: SchoolsOf }) {
+  return inJob(target, "schools", input, async (tx, job) => {
+    await tx.update(jobs).set({ schools: input.schools }).where(eq(jobs.id, job.id));
+  });
+}
+
+/** Adds to what the visit is for, always; takes out what was begun only with a reason. */
+export function changeScopes(target: Target, input: { scopes: Scope[]; reason: string }) {
+  return inJob(target, "scopes", input, async (tx, job, standing) => {
+    const scopes = SCOPE_IDS.filter((id) => input.scopes.includes(id));
+    if (scopes.length === 0) throw new Refused("Leave at least one: a visit is for something.", "scopes");
+    const kind = kindOf(job.particulars);
+    const odd = scopes.find((id) => !job.scopes.includes(id) && !scopesFor(kind, job.particulars.card).includes(id));
+    if (odd) throw new Refused(`This kind has nothing of “${SCOPES[odd].title.toLowerCase()}”.`, "scopes");
+    const added = scopes.filter((id) => !job.scopes.includes(id));
+    const taken = job.scopes.filter((id) => !scopes.includes(id));
+    if (added.length === 0 && taken.length === 0) return;
+    const left = standingOf({ ...job, scopes });
+    const begun = begunIn(standing()).filter((s) => !left.plan.some((p) => p.id === s.id));
+    if (begun.length > 0 && input.reason.length < 3)
+      throw new Refused(
+        `${begun.map((s) => s.title).join(", ")}: begun already. Say why it is taken out; what was recorded stays on record.`,
+        "reason",
+      );
+    const words = (ids: readonly Scope[]) => ids.map((id) => SCOPES[id].title.toLowerCase()).join(", ");
+    const said = [
+      added.length > 0 ? `added: ${words(added)}` : "",
+      taken.length > 0 ? `taken out: ${words(taken)}${input.reason && ` (${input.reason})`}` : "",
+    ].filter(Boolean);
+    await tx.update(jobs).set({ scopes }).where(eq(jobs.id, job.id));
+    await tx.insert(entry).values({
+      ...keys(target),
+      task: VISIT_TASK,
+      value: { form: "text", text: said.join("; ") },
+    });
+  });
+}
+
+/** The sheet is made anew from what library and register say today; all records stay. */
+export function takeParticulars(target: Target) {
+  return inJob(target, "particulars", {}, async (tx, job) => {
+    const particulars = particularsOf(job.machine.described);
+    if (sameParticulars(particulars, job.particulars)) return;
+    if (standingOf({ ...job, particulars }).plan.length <= EVERY_SHEET)
+      throw new Refused(
+        "Nothing of this visit is left on the machine as it is listed now. Change what the visit is for, or sign this sheet as it is.",
+      );
+    await tx.update(jobs).set({ particulars }).where(eq(jobs.id, job.id));
+    await tx.insert(entry).values({
+      ...keys(target),
+      task: VISIT_TASK,
+      value: { form: "text", text: "the model’s and the machine’s data taken as they are now" },
+    });
+  });
+}
+
+/** Look over, tools and the signature stand on every sheet. */
+const EVERY_SHEET = 3;

@@ -1,0 +1,88 @@
+import { LRUCache } from "lru-cache";
+import { stationInHand } from "../../../core/sheet";
+import { type Job, figureOf, runOf, standingOf } from "../../../core/job";
+import { jobFrom } from "../../../db/queries/job-from";
+import { openJobs, sheetRows } from "../../../db/queries/jobs";
+import { database } from "../../database";
+import { unlessBroken } from "../../unless-broken";
+
+export type Tile = Awaited<ReturnType<typeof tilesOf>>[number];
+
+type Progress = ReturnType<typeof progressOf>;
+
+// By job and revision: a write makes a new revision, so nothing here is ever out of date.
+const known = new LRUCache<string, Progress>({ max: 500 });
+
+/** The machines in hand, those ready for hands first, then by what is due next. */
+export async function tilesOf(workshopId: string, now = Date.now()) {
+  const jobs = await openJobs(database(), workshopId);
+  const progress = new Map<string, Progress>();
+  for (const job of jobs) {
+    const found = known.get(`${job.id} ${job.revision}`);
+    if (found) progress.set(job.id, found);
+  }
+  const missing = jobs.filter((job) => !progress.has(job.id)).map((job) => job.id);
+  if (missing.length > 0)
+    for (const row of await sheetRows(database(), missing)) {
+      const made = unlessBroken("a job", () => progressOf(jobFrom(row)));
+      if (!made) continue;
+      known.set(`${row.id} ${row.revision}`, made);
+      progress.set(row.id, made);
+    }
+  const tiles = jobs.map(({ id, maker, model, site }) => {
+    const at = progress.get(id);
+    const stands = at && unlessBroken("a job", () => standsAt(at, now));
+    return { jobId: id, model: `${maker} ${model}`, site, now: at?.now ?? null, ...(stands ?? UNKNOWN) };
+  });
+  return tiles.sort((a, b) => rankOf(a) - rankOf(b));
+}
+
+/** A job whose records make no sense keeps its place on the bench, and takes no other down with it. */
+const UNKNOWN: ReturnType<typeof standsAt> = {
+  inHand: "This sheet can’t be worked out",
+  needs: "",
+  until: null,
+  clocks: [],
+  due: null,
+  done: 0,
+  of: 1,
+};
+
+/** Ready for hands first, in the order the jobs came; then whatever is due soonest. */
+function rankOf({ until }: { until: number | null }): number {
+  return until ?? 0;
+}
+
+/** Where a job stands at a moment: time alone moves it on. */
+function standsAt({ standing, clocks }: Progress, now: number) {
+  const stations = standing.at(now);
+  const inHand = stationInHand(stations);
+  const waits = inHand?.state === "running";
+  const due = clocks.find((t) => t.dueAt <= now);
+  return {
+    inHand: inHand?.station.title ?? "Done",
+    needs: inHand?.station.needs ?? "",
+    /** When what it waits for is due, ms; null when hands are needed now. */
+    until: waits ? (inHand.until ?? null) : null,
+    /** Clocks that run beside the work, soonest first. */
+    clocks,
+    due: due?.label ?? null,
+    done: stations.filter((s) => s.state === "done" || s.state === "skipped").length,
+    of: stations.length,
+  };
+}
+
+function progressOf(job: Job) {
+  const standing = standingOf(job);
+  // The first knob of the sheet that was read: its figure as it stands now.
+  const read = standing.loops.find((l) => l.log.length > 0);
+  const now =
+    read && read.loop.judged === "pressure"
+      ? figureOf(runOf(read.log, "as-left"), read.loop, standing.kind.pump)
+      : null;
+  const clocks = job.timers
+    .filter((t) => t.endedAt === null)
+    .map((t) => ({ label: t.label, dueAt: t.dueAt.getTime() }))
+    .sort((a, b) => a.dueAt - b.dueAt);
+  return { standing, clocks, now: now && { value: now.value, U: now.U, resolution: now.resolution } };
+}

@@ -1,0 +1,281 @@
+import { explain } from "../../../core/adjust";
+import {
+  type Figure,
+  type KnobStanding,
+  type Standing,
+  amountNow,
+  counted,
+  figureOf,
+  findingOf,
+  flowing,
+  instrumentFor,
+  lastRepair,
+  placeOf,
+  resultOf,
+  retimed,
+  runOf,
+  sinceRepair,
+} from "../../../core/job";
+import { amountFigure, amountWords, rateAt } from "../../../core/grinder";
+import { type Loop, faultWords, learntFrom, moduleOf, unitOf, wordingFor } from "../../../core/knobs";
+import { type KitInstrument, type Suitability, compare, judge, outOfDate, suitability } from "../../../core/metrology";
+import { flowingTest } from "../../../core/pressure";
+import { formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
+import { readingRuns } from "../../../core/sheet";
+import type { SignedIn } from "../../auth";
+
+export type LoopView = ReturnType<typeof loopView>;
+export type LoopBrief = ReturnType<typeof loopBrief>;
+
+const MINUTE = 60_000;
+
+/** What a list of stations says of a knob: found, left, how many moves. */
+export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: string) {
+  const { loop, log, record } = at;
+  const runs = readingRuns(record.events);
+  const finding = findingOf(standing.job, loop.id, lastRepair(log));
+  return {
+    id: loop.id,
+    title: loop.title,
+    unit: unitOf(loop, pressureUnit),
+    tolerance: loop.tolerance,
+    needed: loop.needed,
+    runs,
+    asFound: resultOf(at, "as-found", standing),
+    asLeft: runs.touched || standing.job.state === "signed" ? resultOf(at, "as-left", standing) : null,
+    accepted: record.accepted,
+    brew: loop.with.brew ?? false,
+    adjustable: loop.knob !== null,
+    finding: finding ? { fault: finding.fault, text: finding.text } : null,
+  };
+}
+
+/** A knob as the instrument zone shows it: figure, limits, next move, what to read with, the log. */
+export function loopView(
+  at: KnobStanding,
+  standing: Standing,
+  instruments: readonly KitInstrument[],
+  { who, now }: { who: SignedIn; now: number },
+) {
+  const { loop, log, stop } = at;
+  const { job, card, kind } = standing;
+  const { reads, byHand } = moduleOf(loop.at.knob);
+  const pressureUnit = who.preferences.pressureUnit;
+  const brief = loopBrief(at, standing, pressureUnit);
+  const today = new Date(now).toISOString().slice(0, 10);
+  const readings = log.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
+  const fitting = instruments.filter(
+    (g) => g.quantity === reads.quantity && (loop.places.length === 0 || loop.places.includes(g.place)),
+  );
+  const lastGauge = readings.at(-1)?.instrument;
+  const resolution = lastGauge?.resolution ?? fitting[0]?.resolution ?? 0.1;
+  const current = brief.runs.touched ? figureOf(runOf(log, "as-left"), loop, kind.pump) : brief.asFound;
+  const moved = log.findLast((line) => line.kind === "move" && line.stands);
+  return {
+    ...brief,
+    shows: loop.shows,
+    quantity: reads.quantity,
+    dimension: reads.dimension,
+    judged: loop.judged,
+    typedUnit: reads.dimension === "pressure" ? pressureUnit : unitsOf(reads.dimension)[0]!.id,
+    places: loop.places,
+    how: loop.how,
+    dial: loop.with.brew === true && card.dial !== null,
+    band: bandView(at, standing),
+    setPoint: loop.with.setPoint ? { last: readings.at(-1)?.detail.setPoint ?? null } : null,
+    amount: amountView(at, standing),
+    byHand: (current && byHand?.(current.value, loop.tolerance)) ?? "",
+    curves: reads.quantity === "temperature",
+    curve: readings.findLast((r) => r.detail.curve)?.detail ?? null,
+    settle: loop.settle,
+    settleUntil: loop.settle > 0 && moved ? moved.row.at.getTime() + loop.settle * MINUTE : null,
+    trapped: loop.trapsPressure ?? false,
+    stopped: stop !== null,
+    hand: loop.hand,
+    resolution,
+    lastGaugeId: lastGauge?.id ?? null,
+    gauges: fitting.map((g) => ({
+      id: g.id,
+      name: g.name,
+      place: g.place,
+      lowest: g.lowest,
+      highest: g.highest,
+      resolution: g.resolution,
+      outOfDate: outOfDate(g, today),
+      dueOn: g.dueOn ?? null,
+      ...finenessOf(g, loop, standing, pressureUnit),
+    })),
+    log: log.map((line) => {
+      const common = {
+        id: line.row.id,
+        stands: line.stands,
+        by: line.row.by,
+        at: line.row.at.toISOString(),
+        reason: line.row.reason,
+      };
+      if (line.kind === "move") return { ...common, kind: line.kind, amount: line.row.amount };
+      if (line.kind === "repair") return { ...common, kind: line.kind, text: line.row.text };
+      const { instrument, typed, indicated, value, early, detail } = line.row;
+      return {
+        ...common,
+        kind: line.kind,
+        gauge: instrument.name,
+        typed,
+        indicated,
+        value,
+        resolution: instrument.resolution,
+        early,
+        detail,
+      };
+    }),
+    advice: adviceView(at, standing, pressureUnit, resolution),
+    learnt: job.learnt[loop.id] ? learntFrom(job.learnt[loop.id]!) : null,
+    chart: chartOf(at),
+    disagree: disagreement(current, unitOf(loop, pressureUnit), resolution),
+    flowing: flowingView(at, standing, current),
+    spread: reads.called && current?.sd != null ? { sd: current.sd, of: reads.called } : null,
+  };
+}
+
+function amountView({ loop, log, advice }: KnobStanding, { timed }: Standing) {
+  const { amount } = loop.with;
+  if (!amount) return null;
+  const now = amountNow(log, loop);
+  const { action } = advice ?? {};
+  const again = amount.grind && timed ? retimed(log, loop, timed) : null;
+  const to = action?.kind === "move" && now !== null ? now + action.amount : null;
+  return {
+    ...amount,
+    now: again?.seconds ?? (now === null ? "" : amountFigure(amount.kind, now)),
+    to: to === null ? "" : amountWords(amount.kind, to),
+    setting: amount.grind && timed && log.length > 0 ? String(timed.setting) : "",
+    retime: again?.words ?? "",
+    rate: amount.grind && timed && timed.rate.doses > 0 ? rateWords(timed) : "",
+  };
+}
+
+function rateWords({ rate, setting }: NonNullable<Standing["timed"]>): string {
+  const { mean, u } = rateAt(rate, setting);
+  return `${mean.toFixed(2)} ± ${(2 * u).toFixed(2)} g/s at ${setting}, from ${rate.doses} ${rate.doses === 1 ? "dose" : "doses"}.`;
+}
+
+/** The next move; where a rule of the trade has ended the test, that stop in its own words. */
+function adviceView(
+  { loop, question, advice, stop }: KnobStanding,
+  { job }: Standing,
+  pressureUnit: string,
+  resolution: number,
+) {
+  if (!question || !advice) return null;
+  const { action, belief } = advice;
+  const now = belief && { value: belief.value, sd: belief.sd, pInside: belief.pInside };
+  const none = { amount: null, expected: null, reason: null };
+  if (stop) {
+    const { headline, means, checks, part, id } = stop;
+    return {
+      ...none,
+      kind: "fault" as const,
+      headline,
+      expect: means,
+      why: [],
+      checks: [...checks],
+      part,
+      fault: id,
+      now,
+    };
+  }
+  const said = explain(advice, question, wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id]));
+  const fault = action.kind === "fault" ? faultWords(loop.at.knob, action.fault) : null;
+  return {
+    ...none,
+    kind: action.kind,
+    ...said,
+    /** Signed in the hand’s sense, as the log keeps it. */
+    amount: action.kind === "move" ? action.amount * (loop.hand?.sign ?? 1) : null,
+    expected: action.kind === "move" && action.purpose === "into-tolerance" ? action.expected : null,
+    reason: action.kind === "recheck" ? action.reason : null,
+    checks: [...(fault?.checks ?? [])],
+    part: fault?.part ?? "",
+    fault: action.kind === "fault" ? action.fault : null,
+    now,
+  };
+}
+
+/** Said before it is used: whether this instrument can decide, and what would. */
+function finenessOf(g: KitInstrument, loop: Loop, { job }: Standing, pressureUnit: string) {
+  const { toGroup, toGroupU } = job.particulars.gauge;
+  const level = loop.with.setPoint
+    ? { lower: 93 + loop.tolerance.lower!, target: 93, upper: 93 + loop.tolerance.upper! }
+    : loop.tolerance;
+  const s = suitability(instrumentFor(g, 0), level, placeOf({ place: g.place, toGroup, toGroupU }));
+  return { fineness: s.fineness, finenessWords: finenessWords(s, g, loop, pressureUnit) };
+}
+
+function finenessWords(s: Suitability, g: KitInstrument, loop: Loop, pressureUnit: string): string {
+  if (s.fineness === "fine" || s.fineness === "open" || s.ratio === undefined) return "";
+  const unit = unitById(unitOf(loop, pressureUnit));
+  const show = (x: number) => `${formatUncertainty(x, Math.min(g.resolution, 0.1), unit)} ${unit.symbol}`;
+  const half = s.ratio * s.U;
+  const says = s.fineness === "too-coarse" ? "Too coarse to decide" : "Coarse";
+  const would = s.wouldDo
+    ? `One with a limit of error of ${show(s.wouldDo.limit)} would do${s.wouldDo.percentOfSpan && g.quantity === "pressure" ? `, class ${s.wouldDo.percentOfSpan} on this span` : ""}.`
+    : "None of this resolution would do: take one that reads finer.";
+  return `${says}: it knows ± ${show(s.U)}, and ± ${show(half)} is to be held. ${would}`;
+}
+
+/** Reading against where the knob stood, since it was repaired, with the response learnt: what the chart draws. */
+function chartOf({ loop, log, advice }: KnobStanding) {
+  let at = 0;
+  const points: { at: number; value: number; u: number }[] = [];
+  for (const line of counted(sinceRepair(log))) {
+    if (line.kind === "move") at += line.row.amount;
+    else if (line.kind === "reading") points.push({ at, value: line.row.value, u: line.row.u });
+  }
+  const response = advice?.belief?.response;
+  return {
+    points,
+    at,
+    line:
+      response && loop.knob
+        ? { mean: response.mean * loop.knob.direction * (loop.hand?.sign ?? 1), sd: response.sd }
+        : null,
+    now: advice?.belief ? { value: advice.belief.value, sd: advice.belief.sd } : null,
+  };
+}
+
+function bandView({ loop, log }: KnobStanding, { job }: Standing) {
+  const { band } = loop.with;
+  if (!band) return null;
+  const { limits: tolerance, off } = band;
+  const last = runOf(log, "as-left").at(-1);
+  if (last?.detail.cutIn === undefined) return { tolerance, off, now: null };
+  const width = last.indicated - last.detail.cutIn;
+  // Both points by one gauge at one sitting: only its resolution stands between them.
+  const u = (last.instrument.resolution * Math.SQRT2) / Math.sqrt(12);
+  const { verdict } = judge({ value: width, u, U: 2 * u }, tolerance, job.rule);
+  return {
+    tolerance,
+    off,
+    now: { cutIn: last.detail.cutIn, cutOut: last.indicated, band: width, U: 2 * u, verdict },
+  };
+}
+
+function disagreement(current: Figure | null, unitId: string, resolution: number): string {
+  const [a, b] = current?.parts ?? [];
+  if (!a || !b) return "";
+  const d = compare(a, b);
+  if (d.agree) return "";
+  const unit = unitById(unitId);
+  const show = (x: number) => `${formatUncertainty(Math.abs(x), resolution, unit)} ${unit.symbol}`;
+  return `${a.name} and ${b.name} disagree: ${show(d.difference)} apart, ${show(d.U)} is what both allow. One of them is wrong: read with a third, or leave one out by correcting its readings.`;
+}
+
+function flowingView({ loop, log }: KnobStanding, { kind }: Standing, current: Figure | null) {
+  const read = figureOf(flowing(log).slice(-2), loop, kind.pump);
+  if (!read || !current) return null;
+  const own = (figure: Figure) => figure.u / Math.SQRT2;
+  return {
+    ...flowingTest({ static: current.value, flowing: read.value, u: Math.hypot(own(read), own(current)) }),
+    value: read.value,
+  };
+}

@@ -1,0 +1,174 @@
+import {
+  type Job,
+  type SignedDocument,
+  type Standing,
+  decisiveSchools,
+  kindOf,
+  particularsOf,
+  sameParticulars,
+  standingOf,
+} from "../../../core/job";
+import type { LoopId } from "../../../core/knobs";
+import type { KitInstrument } from "../../../core/metrology";
+import { overridden } from "../../../core/school";
+import { type StationProgress, areasOf, isDone, scopesFor, stationInHand, visitTitle } from "../../../core/sheet";
+import type { SignedIn } from "../../auth";
+import { unlessBroken } from "../../unless-broken";
+import { loopBrief, loopView } from "./knob";
+import { scaleForecast } from "./scale-forecast";
+import { clocksOf, stationBrief, stationView } from "./station";
+
+export type SheetView = ReturnType<typeof sheetView>;
+
+/** The sheet as the screen shows it: where each station stands, the log, and what is to do now. All figures in bar. */
+export function sheetView(
+  job: Job,
+  kit: readonly KitInstrument[],
+  visits: VisitRow[],
+  who: SignedIn,
+  {
+    now,
+    picked,
+    look,
+    loop,
+  }: { now: number; picked?: string | undefined; look?: string | undefined; loop?: string | undefined },
+) {
+  const standing = standingOf(job);
+  const progress = standing.at(now);
+  const looked = progress.find((p) => p.station.id === look && p.state === "done");
+  const inHand = looked ?? stationInHand(progress, picked);
+  const { machine } = job;
+  const pressureUnit = who.preferences.pressureUnit;
+  const instruments = [...kit, ...machine.instruments.filter((own) => !kit.some((k) => k.id === own.id))];
+  const shown = { standing, instruments, now, pressureUnit };
+  const knob = knobInHand(standing, inHand, loop, now);
+  const inPlan = new Set(standing.plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
+
+  return {
+    job: jobView(standing, who),
+    machine: machineView(standing),
+    at: now,
+    stations: progress.map((p) => stationBrief(p, shown)),
+    open: inHand && stationView(inHand, shown),
+    clocks: clocksOf(standing, now),
+    areas: inHand?.station.tasks.some((t) => t.kind === "condition") ? areasOf(standing.kind) : [],
+    scale: inHand?.station.tellsScale ? scaleForecast(standing) : null,
+    /** Every knob of the sheet, told short. */
+    loops: standing.loops.filter((l) => inPlan.has(l.loop.id)).map((l) => loopBrief(l, standing, pressureUnit)),
+    /** The knob in hand, told in full. */
+    loop: knob && loopView(knob, standing, instruments, { who, now }),
+    notes: job.notes.map(({ id, station, area, text, by, at }) => ({
+      id,
+      station,
+      area,
+      text,
+      by,
+      at: at.toISOString(),
+    })),
+    photos: job.photos.map(({ id, station, area, width, height }) => ({ id, station, area, width, height })),
+    visits: knob
+      ? visits.map((v) => unlessBroken("a visit", () => visitView(v, knob.loop.id))).filter((v) => v !== null)
+      : [],
+    signature: job.signature && {
+      name: job.signature.name,
+      at: job.signature.at.toISOString(),
+      hash: job.signature.hash,
+      remark: job.signature.remark,
+      verdict: job.signature.document.asLeft?.verdict ?? null,
+    },
+    links: job.links
+      .filter((l) => l.revokedAt === null)
+      .map((l) => ({ id: l.id, token: l.token, at: l.at.toISOString() })),
+  };
+}
+
+function jobView(standing: Standing, who: SignedIn) {
+  const { job, kind, card } = standing;
+  return {
+    id: job.id,
+    revision: job.revision,
+    state: job.state,
+    complaint: job.complaint,
+    startedAt: job.startedAt.toISOString(),
+    startedBy: job.startedBy,
+    title: visitTitle(job.scopes, kind, card),
+    scopes: job.scopes,
+    /** What else there is to do on this machine. */
+    offered: scopesFor(kind, card).filter((id) => !job.scopes.includes(id)),
+    schools: job.schools,
+    own: overridden(job.schools, who.workshop.schools),
+    decisive: decisiveSchools(standing),
+    level: job.level,
+    spec: job.spec && { name: job.spec.name, version: job.spec.version },
+    /** What library or register say otherwise today than when the job began; "" while they say the same. */
+    changedSince: job.state === "open" ? changedSince(job) : "",
+    rule: job.rule,
+  };
+}
+
+function changedSince({ particulars, machine }: Job): string {
+  const now = particularsOf(machine.described);
+  if (sameParticulars(now, particulars)) return "";
+  if (now.kind !== particulars.kind) return `the model is listed as “${kindOf(now).label}” now`;
+  return "the model’s or the machine’s data were changed since";
+}
+
+function machineView({ job: { machine, particulars }, kind }: Standing) {
+  return {
+    id: machine.id,
+    maker: machine.maker,
+    model: machine.model,
+    serial: machine.serial,
+    site: machine.site,
+    town: machine.town,
+    owner: machine.owner,
+    kind: kind.label,
+    groups: kind.groups,
+    gaugePlace: particulars.gauge.place,
+    gaugeToGroup: particulars.gauge.toGroup,
+    modifications: machine.modifications,
+    special: kind.special,
+    forbidden: kind.forbidden,
+  };
+}
+
+/** The knob the instrument zone shows: the one asked for, the first of the station in hand that is not done, else the one beside it. */
+function knobInHand(standing: Standing, inHand: StationProgress | null, asked: string | undefined, now: number) {
+  const { job, records } = standing;
+  const of = (id: LoopId | undefined) => standing.loops.find((l) => l.loop.id === id) ?? null;
+  const at = { records, now, loops: standing.loops.map((l) => l.loop) };
+  const tasks = (inHand?.station.tasks ?? []).flatMap((t) => ("loop" in t ? [t] : []));
+  const wanted = tasks.find((t) => t.loop === asked);
+  if (wanted) return of(wanted.loop);
+  const open = tasks.find((t) => !t.optional && !isDone(t, at)) ?? tasks.findLast((t) => !t.optional);
+  if (open) return of(open.loop);
+  // Whoever signs, or reads a signed sheet, sees first what was read first.
+  if (job.state === "signed" || inHand?.station.tasks.some((t) => t.kind === "sign"))
+    return standing.loops.find((l) => l.log.length > 0) ?? null;
+  return of(inHand?.station.beside?.loop);
+}
+
+export interface VisitRow {
+  jobId: string;
+  signedAt: Date | null;
+  document: Pick<SignedDocument, "asFound" | "asLeft" | "tolerance" | "loops">;
+}
+
+/** One reading of an earlier visit; null when it was not read then. */
+export function visitView(v: VisitRow, loop: LoopId) {
+  const signed = loop === "opv" ? v.document : v.document.loops?.find((l) => l.loop === loop);
+  if (!signed?.asFound || !signed.asLeft) return null;
+  const point = ({ value, U, verdict, resolution }: NonNullable<SignedDocument["asFound"]>) => ({
+    value,
+    U,
+    verdict,
+    resolution,
+  });
+  return {
+    jobId: v.jobId,
+    at: v.signedAt?.toISOString() ?? "",
+    asFound: point(signed.asFound),
+    asLeft: point(signed.asLeft),
+    tolerance: signed.tolerance,
+  };
+}

@@ -1,0 +1,344 @@
+import {
+  SHOTS_TASK,
+  type Standing,
+  type Timer,
+  analysisOf,
+  resultOf,
+  sayTaken,
+  saySeconds,
+  seenInReadings,
+  shotsBrief,
+} from "../../../core/job";
+import { PATTERNS, diagnose } from "../../../core/diagnose";
+import { CAUTIONS } from "../../../core/kind";
+import { type LoopId, unitOf } from "../../../core/knobs";
+import type { InstrumentQuantity, KitInstrument, Place } from "../../../core/metrology";
+import {
+  type StationProgress,
+  type Task,
+  type TaskKind,
+  type TaskOf,
+  analyse,
+  isDone,
+  isEarlyEntry,
+  loopRecord,
+  planOf,
+  readingRuns,
+  remedyOf,
+  sayCell,
+  sayTask,
+  tasksNow,
+} from "../../../core/sheet";
+import { NO_WATER, burstState } from "../../../core/startup";
+import { HARDNESS_LIMIT } from "../../../core/water";
+
+export type StationView = ReturnType<typeof stationView>;
+export type StationBrief = ReturnType<typeof stationBrief>;
+
+interface Shown {
+  readonly standing: Standing;
+  readonly instruments: readonly KitInstrument[];
+  readonly now: number;
+  /** The person’s own unit of pressure. */
+  readonly pressureUnit: string;
+}
+
+/** The line of a station in the list: where it stands, and what came of it. */
+export function stationBrief({ station, state, why, until }: StationProgress, shown: Shown) {
+  const tasks = tasksNow(station, shown.standing.records);
+  return {
+    id: station.id,
+    title: station.title,
+    needs: station.needs,
+    state,
+    why: why ?? "",
+    until: until ?? null,
+    skippable: station.skippable,
+    /** Can be looked at again, or added to, once it is done. */
+    again: state === "done" && tasks.some((task) => hasMore(task, shown.standing)),
+    says: state === "done" ? saysOf(tasks, shown) : null,
+  };
+}
+
+/** The station in hand, whole: its tasks with what was recorded, its hard stop, and its cautions in words. */
+export function stationView({ station, state }: StationProgress, shown: Shown) {
+  const { records } = shown.standing;
+  const due = tasksNow(station, records);
+  // The stop is one of the station’s ticks: it covers the sheet until that one is ticked.
+  const stop = due.find((t) => t.kind === "tick" && t.label === station.hardStop?.confirm);
+  return {
+    id: station.id,
+    title: station.title,
+    needs: station.needs,
+    state,
+    skippable: station.skippable,
+    hardStop: station.hardStop && stop && !records.values.has(stop.id) ? { ...station.hardStop, key: stop.id } : null,
+    cautions: station.cautions.map((id) => CAUTIONS[id]),
+    list: station.list ?? [],
+    triesShots: station.triesShots ?? false,
+    tasks: due.map((task) => taskView(task, shown)),
+  };
+}
+
+/** Clocks that run on this sheet, whatever station they belong to. */
+export function clocksOf(standing: Standing, now: number) {
+  const at = { records: standing.records, now, loops: standing.loops.map((l) => l.loop) };
+  return standing.plan.flatMap((station) =>
+    tasksNow(station, standing.records).flatMap((task) => {
+      const open = standing.job.timers.findLast((t) => t.task === task.id && t.endedAt === null);
+      return open && !isDone(task, at) ? [{ id: task.id, label: task.label, ...clockOf(open) }] : [];
+    }),
+  );
+}
+
+const clockOf = ({ at, dueAt, by }: Timer) => ({ startedAt: at.getTime(), dueAt: dueAt.getTime(), by });
+
+function hasMore(task: Task, { records, job }: Standing): boolean {
+  if (task.kind === "loop") return loopRecord(records, task.loop).events.length > 0;
+  if (task.kind === "shots") return records.shotAccepted;
+  return task.kind !== "tick" && job.entries.some((e) => e.task === task.id);
+}
+
+/** One line for a station that is done: figures with their verdicts, else what was said. */
+function saysOf(tasks: readonly Task[], { standing, pressureUnit }: Shown) {
+  const { job } = standing;
+  if (tasks.some((t) => t.kind === "condition")) {
+    const photos = job.photos.length;
+    const text = [photos > 0 ? `${photos} ${photos === 1 ? "photo" : "photos"}` : "", job.notes[0]?.text ?? ""];
+    return { figures: [], text: text.filter(Boolean).join(", "), verdict: null };
+  }
+  const knobs = tasks.flatMap((task) => ("loop" in task ? standing.loops.filter((l) => l.loop.id === task.loop) : []));
+  const adjusted = tasks.some((t) => t.kind === "adjust") ? knobs[0] : undefined;
+  if (adjusted) {
+    const { moves } = readingRuns(adjusted.record.events);
+    const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
+    return { figures: [], text: adjusted.record.faultTaken ? "ended with a fault" : said, verdict: null };
+  }
+  const found = tasks.some((t) => t.kind === "readings" && t.run === "as-found");
+  const figures = knobs.flatMap((knob) => {
+    const read = resultOf(knob, found ? "as-found" : "as-left", standing);
+    return read
+      ? [
+          {
+            id: knob.loop.id,
+            unit: unitOf(knob.loop, pressureUnit),
+            value: read.value,
+            resolution: read.resolution,
+            verdict: read.verdict,
+          },
+        ]
+      : [];
+  });
+  return { figures: figures.slice(0, 2), ...recordedIn(tasks, standing) };
+}
+
+const MEASURED: readonly TaskKind[] = ["figure", "hardness", "purge"];
+const IN_WORDS: readonly TaskKind[] = ["text", "choice", "cartridge", "shots"];
+
+/** What was measured, else what was said. */
+function recordedIn(tasks: readonly Task[], standing: Standing) {
+  const newest = (kinds: readonly TaskKind[]) =>
+    tasks.filter((t) => kinds.includes(t.kind)).flatMap((t) => linesOf(t, standing).slice(-1));
+  const measured = newest(MEASURED);
+  const timed = tasks.flatMap((t) => tookOf(t, standing) || []);
+  const words = newest(IN_WORDS);
+  return {
+    text: [...measured.map((l) => l.text), ...timed, ...words.map((l) => l.text)].slice(0, 3).join(", "),
+    verdict: measured[0]?.verdict ?? null,
+  };
+}
+
+/** How long its last clock took, in words; "" while none was ended as done. */
+function tookOf(task: Task, { job }: Standing): string {
+  const last = job.timers.findLast((t) => t.task === task.id);
+  return last?.endedAt && last.outcome === "done"
+    ? saySeconds((last.endedAt.getTime() - last.at.getTime()) / 1000)
+    : "";
+}
+
+/** A task of the station in hand, by its kind. */
+export type TaskView = { [K in TaskKind]: TaskViewOf<K> }[TaskKind];
+export type TaskViewOf<K extends TaskKind> = CommonView & { kind: K } & ReturnType<(typeof PARTS)[K]>;
+
+type CommonView = ReturnType<typeof commonView>;
+
+function commonView(task: Task, { standing, now }: Shown) {
+  const timers = standing.job.timers.filter((t) => t.task === task.id);
+  const open = timers.findLast((t) => t.endedAt === null);
+  return {
+    id: task.id,
+    label: task.label,
+    hint: task.hint ?? "",
+    optional: task.optional ?? false,
+    done: isDone(task, { records: standing.records, now, loops: standing.loops.map((l) => l.loop) }),
+    remedy: remedyOf(task, standing.records),
+    lines: linesOf(task, standing),
+    clock: open ? clockOf(open) : null,
+    took: tookOf(task, standing),
+    endedBy: timers.at(-1)?.endedBy ?? "",
+  };
+}
+
+function taskView(task: Task, shown: Shown): TaskView {
+  // The kind picks the part that takes just this task; the compiler can't follow that by itself.
+  const part = PARTS[task.kind] as (task: Task, shown: Shown) => object;
+  return { ...commonView(task, shown), kind: task.kind, ...part(task, shown) } as TaskView;
+}
+
+const nothing = () => ({});
+const ofKnob = ({ loop }: { loop: LoopId }) => ({ loop });
+
+/** What the screen needs of each kind beyond what all have: the compiler names the one that is missing. */
+const PARTS = {
+  tick: nothing,
+  text: ({ many }: TaskOf<"text">) => ({ many: many ?? false }),
+  choice: ({ options }: TaskOf<"choice">) => ({ options }),
+  figure: ({ instrument, place, dimension, tolerance, resolution }: TaskOf<"figure">, { instruments }: Shown) => ({
+    instruments: choices(instruments, instrument, place),
+    dimension,
+    tolerance: tolerance ?? null,
+    resolution,
+  }),
+  hardness: (_: TaskOf<"hardness">, { instruments, standing }: Shown) => ({
+    instruments: choices(instruments, "hardness"),
+    dimension: "hardness" as const,
+    tolerance: { lower: 0, ...HARDNESS_LIMIT[standing.job.schools.hardness] },
+    resolution: 1,
+  }),
+  purge: () => ({ instruments: [], dimension: "volume" as const, tolerance: null, resolution: 1 }),
+  cartridge: nothing,
+  bursts: (task: TaskOf<"bursts">, { standing, now }: Shown) => ({ burst: burstView(task, standing, now) }),
+  timer: ({ seconds }: TaskOf<"timer">) => ({ seconds }),
+  heat: nothing,
+  warm: () => ({ seconds: 0 }),
+  condition: nothing,
+  readings: ({ loop, run }: TaskOf<"readings">) => ({ loop, run }),
+  adjust: ofKnob,
+  loop: ofKnob,
+  table: (task: TaskOf<"table">, shown: Shown) => ({ table: tableView(task, shown) }),
+  plan: (task: TaskOf<"plan">, { standing }: Shown) => ({ plan: planView(task, standing) }),
+  diagnosis: (task: TaskOf<"diagnosis">, { standing }: Shown) => ({ diagnosis: diagnosisView(task, standing) }),
+  shots: (_: TaskOf<"shots">, { standing }: Shown) => ({ shots: shotsBrief(standing) }),
+  sign: nothing,
+} satisfies { readonly [K in TaskKind]: (task: TaskOf<K>, shown: Shown) => object };
+
+function linesOf(task: Task, standing: Standing) {
+  if (task.kind === "table" || task.kind === "diagnosis") return [];
+  if (task.kind === "shots") return takenLine(standing);
+  const { job, records } = standing;
+  return job.entries
+    .filter((e) => e.task === task.id)
+    .map((e) => ({
+      id: e.id,
+      at: e.at.toISOString(),
+      by: e.by,
+      // A position on the scale, for the strip of what has limits.
+      value: e.value.form === "figure" ? e.value.value : null,
+      early: isEarlyEntry(records, job.level, task, e.at.getTime()),
+      ...sayTask(task, e.value, { schools: job.schools, typed: e.typed, rule: job.rule }),
+    }));
+}
+
+/** The shot taken as the recipe, as the line of a station that is done. */
+function takenLine(standing: Standing) {
+  const accepted = sayTaken(standing);
+  const entry = standing.job.entries.findLast((e) => e.task === SHOTS_TASK);
+  if (!accepted || !entry) return [];
+  const text = [accepted.said, accepted.reason].filter(Boolean).join("; ");
+  return [
+    {
+      id: entry.id,
+      at: entry.at.toISOString(),
+      by: entry.by,
+      value: null,
+      early: false,
+      text,
+      verdict: accepted.verdict,
+    },
+  ];
+}
+
+function burstView(task: TaskOf<"bursts">, { records }: Standing, now: number) {
+  const state = burstState(records.timers.get(task.id) ?? [], now, task.rule);
+  return {
+    phase: state.phase,
+    attempt: "attempt" in state ? state.attempt : state.next - 1,
+    tries: task.rule.tries,
+    until: "until" in state ? state.until : null,
+    limit: task.rule.limit,
+    pause: task.rule.pause,
+    running: task.running,
+    ended: task.ended,
+    lookFor: state.phase === "fault" ? [...NO_WATER] : [],
+  };
+}
+
+/** Instruments for a figure: a pressure is read where the task says, else at the boiler. */
+function choices(instruments: readonly KitInstrument[], quantity: InstrumentQuantity | undefined, place?: Place) {
+  return instruments
+    .filter((g) => g.quantity === quantity && (g.quantity !== "pressure" || g.place === (place ?? "boiler")))
+    .map((g) => ({ id: g.id, name: g.name }));
+}
+
+function tableView(task: TaskOf<"table">, { standing, instruments }: Shown) {
+  const { entries } = standing.job;
+  const struck = new Map(
+    entries.flatMap((e) => (e.supersedes && e.value.form === "struck" ? [[e.supersedes, e.value.reason]] : [])),
+  );
+  const analysed = analyse(task, analysisOf(standing));
+  return {
+    columns: task.columns.map((c) => ({
+      name: c.name,
+      label: c.label,
+      optional: c.optional ?? false,
+      dimension: c.type.kind === "quantity" ? c.type.dimension : null,
+      options: c.type.kind === "choice" ? c.type.options : [],
+      instruments: c.type.kind === "quantity" ? choices(instruments, c.type.instrument, c.type.place) : [],
+    })),
+    rows: entries.flatMap((e) => {
+      if (e.task !== task.id || e.value.form !== "row") return [];
+      const { cells } = e.value;
+      return [
+        {
+          id: e.id,
+          by: e.by,
+          cells: task.columns.map((c) => (cells[c.name] ? sayCell(c, cells[c.name]!) : "–")),
+          struck: struck.get(e.id) ?? null,
+        },
+      ];
+    }),
+    least: task.least,
+    lines: analysed.lines,
+    meter: analysed.meter ? { points: analysed.meter.points, K: analysed.meter.K, start: analysed.meter.start } : null,
+  };
+}
+
+function planView(task: TaskOf<"plan">, standing: Standing) {
+  const made = planOf(task.plan, analysisOf(standing));
+  return "missing" in made ? { missing: made.missing, steps: [] } : { missing: "", steps: made.steps };
+}
+
+function diagnosisView(task: TaskOf<"diagnosis">, standing: Standing) {
+  const pattern = PATTERNS[task.pattern];
+  const typed = (standing.records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
+  const derived = seenInReadings(task.pattern, standing);
+  // What a person saw stands over what the readings say by themselves.
+  const evidence = [...derived, ...typed];
+  const { ranked, next, named } = diagnose(pattern, evidence);
+  return {
+    title: pattern.title,
+    ranked: ranked.slice(0, 4).map(({ cause, probability }) => ({ id: cause.id, label: cause.label, probability })),
+    next: next?.check.id ?? null,
+    checks: pattern.checks.map(({ id, label, how, outcomes }) => ({
+      id,
+      label,
+      how,
+      outcomes,
+      seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
+      derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
+    })),
+    seen: evidence.length,
+    typed: typed.length,
+    named: named && { label: named.label, remedy: named.remedy, part: named.part },
+  };
+}
