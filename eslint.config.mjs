@@ -51,7 +51,7 @@ export default defineConfig(
     },
   },
   {
-    files: ["scripts/**", "server/serve.mjs", "*.mjs", "*.cjs"],
+    files: ["scripts/**", "server/*.mjs", "*.mjs", "*.cjs"],
     languageOptions: {
       globals: {
         process: "readonly",

@@ -1,39 +1,41 @@
-import { createServer } from "node:http";
-import compression from "compression";
-import express from "express";
+import cluster from "node:cluster";
 
-/** Serves the built application on loopback: hashed files for ever, the rest through the app. */
-const port = Number(process.env.PORT ?? 4180);
+/**
+ * Serves the built application on loopback. With WORKERS over 1 the processes share the port: one that dies is started again, and the
+ * end of this one is the end of all.
+ */
+/** A worker that ends this soon was never of use, ms; so many in a row, and whoever started us is to hear of it. */
+const SOON = 3000;
+const TRIES = 3;
+
 process.env.NODE_ENV ??= "production";
+const workers = Number(process.env.WORKERS ?? 1);
 
-const { app } = await import("../build/server/index.js");
-const site = express();
-site.disable("x-powered-by");
-const still = {
-  immutable: true,
-  maxAge: "1y",
-  setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff"),
-};
-site.use("/assets", compression(), express.static("build/client/assets", still));
-site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { root: "build/client", maxAge: "1h" }));
-site.use(app);
+if (cluster.isPrimary && workers > 1) await keepWorkers(workers);
+else await import("./listen.mjs");
 
-// Longer than a photo may take over a poor line; a form’s own limit is shorter.
-const server = createServer({ requestTimeout: 150_000, headersTimeout: 20_000, maxHeaderSize: 16_384 }, site);
-server.on("error", (error) => {
-  const taken = error.code === "EADDRINUSE";
-  console.error(taken ? `Port ${port} is taken. Choose another: PORT=4181 npm run demo` : error.message);
-  process.exit(taken ? 98 : 1);
-});
-server.listen(port, "127.0.0.1", () => {
-  if (process.send) process.send("listening");
-});
-
-const stop = () => {
-  server.close(() => process.exit(0));
-  // Event streams stay open for ever by design: end them.
-  server.closeAllConnections();
-};
-for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, stop);
-// Whoever started it is gone, perhaps killed: it must not hold the port against the next start.
-process.on("disconnect", stop);
+async function keepWorkers(count) {
+  let failures = 0;
+  let listening = 0;
+  const stop = () => {
+    for (const worker of Object.values(cluster.workers ?? {})) worker?.process.kill("SIGTERM");
+    cluster.removeAllListeners("exit");
+    cluster.disconnect(() => process.exit(0));
+  };
+  cluster.on("listening", () => {
+    if (++listening === count) process.send?.("listening");
+  });
+  cluster.on("exit", (worker, code, signal) => {
+    // A taken port is for a person to settle.
+    if (code === 98) process.exit(98);
+    failures = performance.now() - worker.startedAt < SOON ? failures + 1 : 0;
+    if (failures >= TRIES * count) process.exit(1);
+    console.error(`A process of the application ended (${signal ?? code}). Starting another.`);
+    fork();
+  });
+  const fork = () => Object.assign(cluster.fork(), { startedAt: performance.now() });
+  for (let i = 0; i < count; i++) fork();
+  for (const name of ["SIGINT", "SIGTERM"]) process.on(name, stop);
+  // Whoever started it is gone, perhaps killed: it must not hold the port against the next start.
+  process.on("disconnect", stop);
+}

@@ -1,5 +1,5 @@
-import { Dialog } from "radix-ui";
 import { useEffect, useEffectEvent, useState } from "react";
+import { Dialog } from "./dialog";
 
 export interface KeyHelp {
   keys: string;
@@ -30,39 +30,30 @@ export function KeysHelp({ keys }: { keys: readonly KeyHelp[] }) {
   useKeys({ "?": () => setOpen(true) });
   const all = [...keys, { keys: "?", does: "Show these keys" }, { keys: "Esc", does: "Close" }];
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger
-        className="grid size-11 cursor-pointer place-items-center rounded-md text-lg font-bold hover:bg-well"
-        aria-label="Keys on this screen"
-      >
-        ?
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/50" />
-        <Dialog.Content
-          className="fixed top-1/2 left-1/2 w-[min(30rem,92vw)] -translate-1/2 rounded-lg border-2 border-ink bg-sheet p-6"
-          aria-describedby={undefined}
-          onCloseAutoFocus={(event) => {
-            // Who has pressed another key meanwhile is where that key led; the focus is not taken from there.
-            if (document.activeElement !== document.body) event.preventDefault();
-          }}
+    <Dialog
+      open={open}
+      onOpenChange={setOpen}
+      title="Keys on this screen"
+      trigger={
+        <button
+          type="button"
+          className="grid size-11 cursor-pointer place-items-center rounded-md text-lg font-bold hover:bg-well"
+          aria-label="Keys on this screen"
         >
-          <Dialog.Title className="mb-4 text-xl font-bold">Keys on this screen</Dialog.Title>
-          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2.5">
-            {all.map((k) => (
-              <div key={k.keys} className="contents">
-                <dt>
-                  <kbd className="figure rounded border-2 border-edge px-2 py-0.5">{k.keys}</kbd>
-                </dt>
-                <dd>{k.does}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="mt-5 min-h-11 cursor-pointer rounded-md border-2 border-ink px-4 font-semibold">
-            Close
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          ?
+        </button>
+      }
+    >
+      <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2.5">
+        {all.map((k) => (
+          <div key={k.keys} className="contents">
+            <dt>
+              <kbd className="figure rounded border-2 border-edge px-2 py-0.5">{k.keys}</kbd>
+            </dt>
+            <dd>{k.does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
   );
 }

@@ -1,3 +1,4 @@
+import { Popover } from "./popover";
 import type { Verdict } from "~core/metrology";
 
 /** Four words, four shapes; colour comes last. */
@@ -24,6 +25,36 @@ export function VerdictMark({ verdict, large = false }: { verdict: Verdict; larg
     </span>
   );
 }
+
+/** A verdict that says what it means when it is pressed. */
+export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
+  return (
+    <Popover
+      label={`What “${verdict}” means`}
+      trigger={
+        <button
+          type="button"
+          aria-label={`${verdict}: what that means`}
+          className="min-h-11 cursor-pointer rounded-md underline decoration-edge decoration-dotted underline-offset-4"
+        >
+          <VerdictMark verdict={verdict} large />
+        </button>
+      }
+    >
+      <p>{MEANS[verdict]}</p>
+      <p className="text-sm text-soft">
+        ± is the expanded uncertainty U, for 95 % coverage. More readings, or a finer instrument, make it smaller.
+      </p>
+    </Popover>
+  );
+}
+
+const MEANS: Record<Verdict, string> = {
+  holds: "Inside the limits by at least ±: whatever the reading may be off, it holds.",
+  "just holds": "Inside the limits, but nearer to one of them than ±.",
+  "can't tell": "Too near to a limit to say: read again, or with a finer instrument.",
+  off: "Outside the limits; where the workshop guards its verdicts, by at least ±.",
+};
 
 // A ball in a notch, a ball on its edge, a ball not seen, a ball beside it.
 const SHAPES: Record<Verdict, React.ReactNode> = {

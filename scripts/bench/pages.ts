@@ -245,6 +245,19 @@ console.log(
   `\nServer time in ms, 10,000 machines in the register, ${OPEN} open jobs each with a clock\n${table(moreRows)}`,
 );
 
+const dataSizes = [["", "data, kB as sent before compression"]];
+for (const [name, path] of [
+  ["bench", "/_.data"],
+  ["machine page", `/machines/${filled.machines[0]}.data`],
+  ["sheet", `/jobs/${filled.openJobs[0]}.data`],
+  ["sheet, its own part", `/jobs/${filled.openJobs[0]}.data?_routes=features%2Fjobs%2Fsheet`],
+  ["shots", `/jobs/${filled.openJobs[0]}/shots.data`],
+] as const) {
+  const answer = await fetch(base + path, { headers: { Cookie: cookie } });
+  dataSizes.push([name, ((await answer.arrayBuffer()).byteLength / 1000).toFixed(1)]);
+}
+console.log(`\nData of a page\n${table(dataSizes)}`);
+
 const browser = await chromium.launch({ executablePath: BROWSER, args: ["--no-sandbox", "--disable-gpu"] });
 const sizes = [["", "script, kB gzip", "files"]];
 for (const [name, path] of [

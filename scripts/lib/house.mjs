@@ -13,8 +13,9 @@ import { supervise } from "./supervise.mjs";
  * @param {(database: { own: string | undefined, cluster: object | undefined }) => Promise<string>} furnish
  *   brings the database up to date; returns its address
  * @param {string} greeting what is said once it is served
+ * @param {number} [workers] processes that share the port
  */
-export async function keepHouse({ furnish, greeting }) {
+export async function keepHouse({ furnish, greeting, workers = 1 }) {
   const port = portWanted();
   let cluster;
   let house;
@@ -31,7 +32,7 @@ export async function keepHouse({ furnish, greeting }) {
     const own = process.env.DATABASE_URL;
     starting = own ? Promise.resolve() : openCluster(join(root, ".data")).then((c) => (cluster = c));
     await starting;
-    house = supervise({ url: await furnish({ own, cluster }), port, cluster });
+    house = supervise({ url: await furnish({ own, cluster }), port, cluster, env: { WORKERS: String(workers) } });
     await house.ready;
     say(`\nNimble Gauge is at  http://127.0.0.1:${port}\n${greeting}`);
     const { words, code } = await house.ended;

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { Preferences } from "~db/schema";
 import { Button } from "~app/ui/button";
+import { Toast } from "~app/ui/toast";
 
 interface Clock {
   id: string;
@@ -47,30 +48,22 @@ export function Alerts({ clocks, at, alerts }: Props) {
   return (
     <>
       {clocks.length > 0 && alerts === undefined && <Ask />}
-      {/* Over the bar at the top and nothing else: a field or button in use is never covered. */}
-      <div
-        aria-live="assertive"
-        className="no-print fixed inset-x-0 top-0 z-30 wide:right-112 wide:left-auto wide:max-w-120"
+      <Toast
+        key={newest?.id ?? "none"}
+        open={newest !== undefined}
+        label="Clocks that are due"
+        onSeen={() => setDue((all) => all.filter((c) => c.id !== newest?.id))}
+        title={
+          <Link
+            to={newest ? `/jobs/${newest.jobId}` : "/"}
+            className="line-clamp-2 min-w-0 leading-tight font-semibold underline underline-offset-4"
+          >
+            {newest && `${newest.site}: ${newest.label.toLowerCase()} is due`}
+          </Link>
+        }
       >
-        {newest && (
-          <div className="flex h-13 items-center gap-2 border-2 border-ink bg-brass-wash px-3">
-            <Link
-              to={`/jobs/${newest.jobId}`}
-              className="line-clamp-2 min-w-0 leading-tight font-semibold underline underline-offset-4"
-            >
-              {newest.site}: {newest.label.toLowerCase()} is due
-            </Link>
-            {shown.length > 1 && <span className="shrink-0">+ {shown.length - 1}</span>}
-            <button
-              type="button"
-              className="ml-auto min-h-11 shrink-0 cursor-pointer px-2 underline underline-offset-4"
-              onClick={() => setDue((all) => all.filter((c) => c.id !== newest.id))}
-            >
-              Seen
-            </button>
-          </div>
-        )}
-      </div>
+        {shown.length > 1 && <span className="shrink-0">+ {shown.length - 1}</span>}
+      </Toast>
     </>
   );
 }

@@ -14,7 +14,7 @@ import { RepairEntry } from "./repair-entry";
 import { CorrectionFrame } from "~app/ui/correction";
 import { Day, day } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
-import { VerdictMark } from "~app/ui/verdict";
+import { ExplainedVerdict } from "~app/ui/verdict";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
 
 const Charts = lazyPart(() => import("./charts"));
@@ -140,7 +140,7 @@ function Figure({ now, loop }: { now: LoopView["asFound"]; loop: LoopView }) {
         <span className="ml-2 text-2xl">{u.symbol}</span>
       </p>
       <div className="text-right">
-        <VerdictMark verdict={now.verdict} large />
+        <ExplainedVerdict verdict={now.verdict} />
         <p className="figure text-sm text-soft">± {formatUncertainty(now.U, now.resolution, u)}</p>
       </div>
     </div>

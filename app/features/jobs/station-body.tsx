@@ -24,6 +24,11 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
           Pull a shot to see
         </ButtonLink>
       )}
+      {station.state === "done" && sheet.job.state === "open" && (
+        <ButtonLink to="?" preventScrollReset className="justify-self-start">
+          Go on with the sheet
+        </ButtonLink>
+      )}
       {station.skippable && station.state !== "done" && sheet.job.state === "open" && (
         <Skip jobId={sheet.job.id} newId={newId} station={station} />
       )}

@@ -94,7 +94,7 @@ export function clocksOf(standing: Standing, now: number) {
 const clockOf = ({ at, dueAt, by }: Timer) => ({ startedAt: at.getTime(), dueAt: dueAt.getTime(), by });
 
 function hasMore(task: Task, { records, job }: Standing): boolean {
-  if (task.kind === "loop") return loopRecord(records, task.loop).events.length > 0;
+  if (task.kind === "loop" || task.kind === "adjust") return loopRecord(records, task.loop).events.length > 0;
   if (task.kind === "shots") return records.shotAccepted;
   return task.kind !== "tick" && job.entries.some((e) => e.task === task.id);
 }

@@ -1,0 +1,38 @@
+import { createServer } from "node:http";
+import compression from "compression";
+import express from "express";
+
+/** One process that serves the built application: hashed files for ever, the rest through the app. */
+const port = Number(process.env.PORT ?? 4180);
+
+const { app } = await import("../build/server/index.js");
+const site = express();
+site.disable("x-powered-by");
+const still = {
+  immutable: true,
+  maxAge: "1y",
+  setHeaders: (response) => response.setHeader("X-Content-Type-Options", "nosniff"),
+};
+site.use("/assets", compression(), express.static("build/client/assets", still));
+site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { root: "build/client", maxAge: "1h" }));
+site.use(app);
+
+// Longer than a photo may take over a poor line; a form’s own limit is shorter.
+const server = createServer({ requestTimeout: 150_000, headersTimeout: 20_000, maxHeaderSize: 16_384 }, site);
+server.on("error", (error) => {
+  const taken = error.code === "EADDRINUSE";
+  console.error(taken ? `Port ${port} is taken. Choose another: PORT=4181 npm run demo` : error.message);
+  process.exit(taken ? 98 : 1);
+});
+server.listen(port, "127.0.0.1", () => {
+  if (process.send) process.send("listening");
+});
+
+const stop = () => {
+  server.close(() => process.exit(0));
+  // Event streams stay open for ever by design: end them.
+  server.closeAllConnections();
+};
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, stop);
+// Whoever started it is gone, perhaps killed: it must not hold the port against the next start.
+process.on("disconnect", stop);
