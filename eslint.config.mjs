@@ -1,4 +1,5 @@
 import js from "@eslint/js";
+import jsdoc from "eslint-plugin-jsdoc";
 import { defineConfig, globalIgnores } from "eslint/config";
 import tseslint from "typescript-eslint";
 
@@ -36,6 +37,22 @@ export default defineConfig(
         "error",
         { paths: [{ name: "@conform-to/zod/v4", message: "Understand it with submissionOf of server/web.ts." }] },
       ],
+    },
+  },
+  {
+    // What core offers says what it is, in which units and ranges, what it throws, and where it comes from.
+    files: ["core/**"],
+    ignores: ["**/*.test.ts", "**/*.fixture.ts"],
+    plugins: { jsdoc },
+    rules: {
+      "jsdoc/require-jsdoc": [
+        "error",
+        { publicOnly: true, require: { FunctionDeclaration: true, ArrowFunctionExpression: true } },
+      ],
+      "jsdoc/require-description": "error",
+      "jsdoc/require-throws": "error",
+      "jsdoc/check-tag-names": "error",
+      "jsdoc/empty-tags": "error",
     },
   },
   {

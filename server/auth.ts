@@ -1,3 +1,4 @@
+import { parse, serialize } from "cookie";
 import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
 import { and, desc, eq, gt, notInArray, sql } from "drizzle-orm";
@@ -153,10 +154,10 @@ function hashOf(token: string): string {
 const newToken = () => randomBytes(32).toString("base64url");
 
 function cookieIn(request: Request, name: string): string | undefined {
-  const found = new RegExp(`(?:^|;\\s*)${name}=([\\w-]{20,100})(?:;|$)`).exec(request.headers.get("Cookie") ?? "");
-  return found?.[1];
+  const found = parse(request.headers.get("Cookie") ?? "")[name];
+  return found && /^[\w-]{20,100}$/.test(found) ? found : undefined;
 }
 
 function cookieOf(name: string, token: string, days: number, secure: boolean): string {
-  return `${name}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${days * 86400}${secure ? "; Secure" : ""}`;
+  return serialize(name, token, { path: "/", httpOnly: true, sameSite: "lax", maxAge: days * 86400, secure });
 }

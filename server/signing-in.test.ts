@@ -123,7 +123,7 @@ async function cookiesOf(answer: Awaited<ReturnType<typeof tryIn>>): Promise<str
 
 test("a session is the person’s until it is ended or has run out; another’s token opens nothing", async () => {
   const cookies = await cookiesOf(await tryIn(DEMO_PASSWORD));
-  for (const cookie of cookies) expect(cookie).toMatch(/; HttpOnly; SameSite=Lax; Max-Age=\d+$/);
+  for (const cookie of cookies) expect(cookie).toMatch(/; Max-Age=\d+; Path=\/; HttpOnly; SameSite=Lax$/);
   expect(await whoIs(from(cookies))).toMatchObject({ id: accountId, name: "Signing In" });
   expect(await whoIs(from())).toBeNull();
   expect(await whoIs(from(["ng_session=" + "a".repeat(43)]))).toBeNull();

@@ -38,6 +38,7 @@ interface Candidate {
   chance: number;
 }
 
+/** The move with the smallest expected cost until acceptance, among all whole steps that knob and travel allow; null where none is left. */
 export function bestMove(state: State): Candidate | null {
   const { knob } = state;
   let best: Candidate | null = null;
@@ -95,6 +96,7 @@ function chanceByMove(state: State, amount: number): number {
   return mass === 0 || mean < lower - far || mean > upper + far ? 0 : mass * chanceAfterReading(state, mean, variance);
 }
 
+/** Probability, 0 to 1, that one more reading puts the posterior inside the acceptance zone. */
 export function chanceByReading(state: State): number {
   const { mean, variance } = present(state);
   return chanceAfterReading(state, mean, variance);
@@ -130,6 +132,7 @@ function zone({ tolerance, uCommon, options }: State, variance: number): { low: 
   return { low: middle - near, high: middle + near };
 }
 
+/** Probability, 0 to 1, that a normal of this mean and variance (reading units) lies inside the limits. */
 export function inside(value: number, variance: number, { lower = -Infinity, upper = Infinity }: Tolerance): number {
   const sd = sqrt(variance);
   if (sd === 0) return value >= lower && value <= upper ? 1 : 0;
@@ -166,6 +169,7 @@ function trusting(state: State): State {
   return { ...state, hypotheses: sound.map((h) => ({ ...h, weight: h.weight / mass })) };
 }
 
+/** What is believed now, as it is told to a person: reading units, slip branches left out. */
 export function beliefOf(state: State): Belief {
   const { hypotheses, tolerance, events, knob, uCommon } = state;
   const sum = (f: (h: Hypothesis) => number) => hypotheses.reduce((total, h) => total + h.weight * f(h), 0);

@@ -26,7 +26,11 @@ export function amountFigure(kind: AmountKind, at: number): string {
   return kind === "seconds" ? at.toFixed(1) : String(Number(at.toFixed(2)));
 }
 
-/** @example amountWords("seconds", 8.4) // "8.4 s" */
+/**
+ * An amount with its unit.
+ *
+ * @example amountWords("seconds", 8.4) // "8.4 s"
+ */
 export function amountWords(kind: AmountKind, at: number): string {
   const unit = { seconds: " s", clock: "", threads: " threads" }[kind];
   return `${amountFigure(kind, at)}${unit}`;

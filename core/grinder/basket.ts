@@ -22,7 +22,11 @@ export const BASKETS: Readonly<Record<BasketId, Basket>> = {
 /** How far a weighed dose may lie from what is wanted, g. Common practice, from memory. */
 export const DOSE_MARGIN = 0.5;
 
-/** @param target g wanted in the basket */
+/**
+ * The limits on a dose about its target.
+ *
+ * @param target g wanted in the basket
+ */
 export function doseTolerance(target: number): Required<Tolerance> {
   return { lower: target - DOSE_MARGIN, target, upper: target + DOSE_MARGIN };
 }

@@ -68,6 +68,7 @@ function sameBeans(a: Pull, b: Pull): boolean {
   );
 }
 
+/** A shot held against the recipe of its job, by the job’s decision rule. */
 export function judgeShot({ pull, uDose, uYield }: ShotRecord, { job, recipe }: Standing) {
   return verdictOf(pull, recipe, { dose: uDose, yield: uYield, rule: job.rule });
 }

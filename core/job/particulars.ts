@@ -31,7 +31,7 @@ export interface Described {
   readonly altitude: number;
 }
 
-/** @returns all that decides a sheet, the kind’s usual figures where the card says nothing */
+/** All that decides a sheet: the kind’s usual figures where the card says nothing. */
 export function particularsOf({ kind, card, opv, gauge, altitude }: Described): Particulars {
   return { kind, card: { ...usualCard(KINDS[kind]), ...card }, opv, gauge, altitude };
 }

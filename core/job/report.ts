@@ -190,7 +190,11 @@ function timed(task: Task, { records }: Standing): Lines {
   });
 }
 
-/** @example saySeconds(48) // "48 s"; saySeconds(7500) // "2 h 5 min" */
+/**
+ * A span in words, as coarse as anybody cares for.
+ *
+ * @example saySeconds(48) // "48 s"; saySeconds(7500) // "2 h 5 min"
+ */
 export function saySeconds(seconds: number): string {
   if (seconds < 100) return `${Math.round(seconds)} s`;
   const minutes = Math.round(seconds / 60);

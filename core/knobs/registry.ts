@@ -24,6 +24,7 @@ export const KNOBS = {
 export type KnobId = keyof typeof KNOBS;
 export const KNOB_IDS = Object.keys(KNOBS) as [KnobId, ...KnobId[]];
 
+/** The module of a knob, as every other module: without what only this one has. */
 export const moduleOf = (knob: KnobId): KnobModule => KNOBS[knob];
 
 /** Groups a machine can have. */
@@ -45,6 +46,7 @@ export interface Loop extends Omit<KnobHere, "group" | "button"> {
   readonly at: KnobAt;
 }
 
+/** The name of a knob at its place. The double button is “dose” there, as it was from the beginning. */
 export function keyOf({ knob, group, button }: KnobAt): LoopId {
   return (knob === "button" ? `${button === "double" ? "dose" : button}-${group}` : knob) as LoopId;
 }

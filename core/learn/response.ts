@@ -1,3 +1,4 @@
+import { mean } from "d3-array";
 import type { AdjustEvent } from "../adjust";
 
 /** What one job showed of a knob’s response. */
@@ -30,7 +31,7 @@ export function shownResponse(
   let after: number[] = [];
   const take = () => {
     if (before.length && after.length && amount !== 0) {
-      const change = mean(after) - mean(before);
+      const change = mean(after)! - mean(before)!;
       const r = (direction * change) / amount;
       const variance = u ** 2 * (1 / before.length + 1 / after.length) + noise.scatter ** 2;
       const v = variance / amount ** 2 + ((noise.backlash / 3) * (r / amount)) ** 2;
@@ -54,10 +55,6 @@ export function shownResponse(
   take();
   const value = sum / weights;
   return moves > 0 && value > 0 && Number.isFinite(value) ? { value, sd: Math.sqrt(1 / weights), moves } : null;
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((a, b) => a + b, 0) / values.length;
 }
 
 /** All jobs of one machine as one figure, by their weights. */

@@ -79,7 +79,11 @@ function verdictOf(margin: number, U: number, p: number, rule: DecisionRule, rat
   return margin >= 0 && p >= 0.8 ? "just holds" : "can't tell";
 }
 
-/** @throws RangeError when a tolerance has no limit or its limits are the wrong way round. */
+/**
+ * Refuses a tolerance that is none.
+ *
+ * @throws RangeError when it has no limit or its limits are the wrong way round.
+ */
 export function checkTolerance({ lower, upper, target }: Tolerance): void {
   if (lower === undefined && upper === undefined) throw new RangeError("A tolerance needs at least one limit.");
   if (lower !== undefined && upper !== undefined && !(lower < upper))

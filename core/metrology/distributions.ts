@@ -16,7 +16,11 @@ export function normalDensity(z: number): number {
   return exp(-0.5 * z * z) / sqrt(2 * Math.PI);
 }
 
-/** z with Φ(z) = p. @param p in (0, 1) */
+/**
+ * z with Φ(z) = p.
+ *
+ * @param p in (0, 1)
+ */
 export function phiInverse(p: number): number {
   return normalQuantile(p, 0, 1);
 }

@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+
 /** What is known of an instrument's error, as its papers state it. */
 export type ErrorStatement =
   /** Accuracy class: permissible error as % of span (EN 837-1 for gauges). */
@@ -65,6 +67,8 @@ const THERMOCOUPLE = {
 } as const;
 
 /**
+ * Permissible error of a thermocouple. Source: IEC 60584-1:2013, table 12 (from memory).
+ *
  * @param celsius temperature measured, −40 … 1000 °C
  * @returns ± °C: the larger of the fixed limit and the share of |t|
  */
@@ -84,13 +88,14 @@ export function correctionAt(instrument: Instrument, indicated: number): number 
   const last = table[table.length - 1]!;
   if (indicated < first[0] || indicated > last[0])
     throw new RangeError(`The correction table covers ${first[0]} to ${last[0]}; ${indicated} is outside it.`);
-  const after = table.findIndex(([at]) => at >= indicated);
-  const [x1, y1] = table[after]!;
-  if (after === 0 || x1 === indicated) return y1;
-  const [x0, y0] = table[after - 1]!;
-  return y0 + ((y1 - y0) * (indicated - x0)) / (x1 - x0);
+  if (table.length === 1) return first[1];
+  return scaleLinear(
+    table.map(([at]) => at),
+    table.map(([, add]) => add),
+  )(indicated);
 }
 
+/** Whether its calibration was due before this day (ISO, as the workshop has it); false where it is never calibrated. */
 export function outOfDate(instrument: Pick<Instrument, "dueOn">, isoDay: string): boolean {
   return instrument.dueOn != null && instrument.dueOn < isoDay;
 }

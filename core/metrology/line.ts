@@ -1,3 +1,4 @@
+import { mean } from "d3-array";
 import { coverageFactor } from "./distributions";
 
 export interface Point {
@@ -30,8 +31,8 @@ export interface Line {
 export function fitLine(points: readonly Point[]): Line {
   const n = points.length;
   if (n < 3) throw new RangeError("A line with its uncertainty needs at least 3 points.");
-  const meanX = points.reduce((sum, p) => sum + p.x, 0) / n;
-  const meanY = points.reduce((sum, p) => sum + p.y, 0) / n;
+  const meanX = mean(points, (p) => p.x)!;
+  const meanY = mean(points, (p) => p.y)!;
   let xx = 0;
   let xy = 0;
   for (const { x, y } of points) {

@@ -1,3 +1,4 @@
+import { mean as meanOf, sum } from "d3-array";
 import { type BudgetLine, type Combined, combine, rectangular } from "./budget";
 import { AT_THE_GROUP, type GaugePlace, type Instrument, correctionAt, maximumError } from "./instrument";
 
@@ -39,7 +40,7 @@ export function measure(
     if (!(one >= instrument.lowest && one <= instrument.highest))
       throw new RangeError(`${one} is outside the instrument’s span, ${instrument.lowest} to ${instrument.highest}.`);
 
-  const mean = indicated.reduce((a, b) => a + b, 0) / n;
+  const mean = meanOf(indicated)!;
   const certificate = correctionAt(instrument, mean);
   const corrections = [];
   if (instrument.corrections?.length) corrections.push({ source: "certificate correction", amount: certificate });
@@ -60,7 +61,7 @@ export function measure(
 
 function repeatabilityLine(indicated: readonly number[], mean: number, instrument: Instrument): BudgetLine {
   const n = indicated.length;
-  const squares = indicated.reduce((sum, x) => sum + (x - mean) ** 2, 0);
+  const squares = sum(indicated, (x) => (x - mean) ** 2);
   const known = instrument.repeatability > 0 ? PRIOR_DOF : 0;
   const dof = known + n - 1;
   const pooled = dof === 0 ? 0 : Math.sqrt((known * instrument.repeatability ** 2 + squares) / dof);

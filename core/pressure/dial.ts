@@ -80,7 +80,11 @@ export function dialResolution(scale: DialScale, hour: number): number {
   return dialPressure(scale, at + DIAL_STEP / 2) - dialPressure(scale, at - DIAL_STEP / 2);
 }
 
-/** @example clockWords(12.5) // "12:30" */
+/**
+ * An hour on a clock face as people write it.
+ *
+ * @example clockWords(12.5) // "12:30"
+ */
 export function clockWords(hour: number): string {
   const minutes = Math.round(hour * 60);
   const h = Math.floor(minutes / 60);

@@ -1,3 +1,4 @@
+import { mean as meanOf } from "d3-array";
 import type { Knob } from "../adjust";
 import type { Tolerance } from "../metrology";
 import type { MachineKind } from "../kind";
@@ -62,8 +63,8 @@ export interface Spring {
 export function springKnob(springs: readonly Spring[]): Knob {
   if (springs.length < 2) throw new RangeError("A spring swap needs at least two springs.");
   const steps = springs.slice(1).map((s, i) => s.bar - springs[i]!.bar);
-  const mean = steps.reduce((a, b) => a + b, 0) / steps.length;
-  const spread = Math.sqrt(steps.reduce((sum, s) => sum + (s - mean) ** 2, 0) / steps.length);
+  const mean = meanOf(steps)!;
+  const spread = Math.sqrt(meanOf(steps, (s) => (s - mean) ** 2)!);
   return {
     name: "spring",
     unit: "spring",

@@ -90,7 +90,11 @@ export const UNITS: readonly Unit[] = [
 
 const byId = new Map(UNITS.map((u) => [u.id, u]));
 
-/** The unit with this id. @throws RangeError when there is none. */
+/**
+ * The unit with this id.
+ *
+ * @throws RangeError when there is none.
+ */
 export function unitById(id: string): Unit {
   const found = byId.get(id);
   if (!found) throw new RangeError(`No unit is called “${id}”.`);
@@ -102,16 +106,25 @@ export function baseUnit(dimension: Dimension): Unit {
   return UNITS.find((u) => u.dimension === dimension && u.factor === 1 && u.shift === 0)!;
 }
 
+/** The units of a dimension, the stored one first. */
 export function unitsOf(dimension: Dimension): Unit[] {
   return UNITS.filter((u) => u.dimension === dimension);
 }
 
-/** @example toBase(130, unitById("psi")) // 8.963… bar */
+/**
+ * A figure in its unit, to the stored unit of its dimension.
+ *
+ * @example toBase(130, unitById("psi")) // 8.963… bar
+ */
 export function toBase(value: number, u: Unit): number {
   return value * u.factor + u.shift;
 }
 
-/** @example fromBase(9, unitById("psi")) // 130.5… */
+/**
+ * A figure in the stored unit, to another unit of its dimension.
+ *
+ * @example fromBase(9, unitById("psi")) // 130.5…
+ */
 export function fromBase(value: number, u: Unit): number {
   return (value - u.shift) / u.factor;
 }

@@ -83,6 +83,8 @@ const fix = (x: number, digits = 1) => x.toFixed(digits).replace(/^-/, "−");
 
 /**
  * Works a table out. What can't be worked out yet says what is missing.
+ *
+ * @throws only what is no RangeError: those say what is missing
  */
 export function analyse({ id, analysis, group = 1 }: Analysable, question: AnalyseQuestion): Analysed {
   const rows = rowsOf(question.records, id);

@@ -94,4 +94,5 @@ export interface SheetQuestion {
   readonly loops: readonly Loop[];
 }
 
+/** Whether the visit is for this. */
 export const has = ({ scopes }: Pick<SheetQuestion, "scopes">, scope: Scope) => scopes.includes(scope);

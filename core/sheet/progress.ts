@@ -57,6 +57,7 @@ function requirementsOf(station: Station, stations: readonly Station[]): Station
   );
 }
 
+/** Tasks of a station that are asked for, by what was recorded so far. */
 export function tasksNow(station: Station, records: SheetRecords): Task[] {
   return station.tasks.filter((task) => task.when?.(records) ?? true);
 }

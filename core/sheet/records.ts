@@ -94,6 +94,7 @@ export const NOTHING_READ: LoopRecord = {
   last: null,
 };
 
+/** What was recorded of a knob; nothing read where there is none. */
 export function loopRecord(records: Pick<SheetRecords, "loops">, loop: string): LoopRecord {
   return records.loops.get(loop) ?? NOTHING_READ;
 }
@@ -108,11 +109,13 @@ export function latest(records: SheetRecords, task: string): TaskValue | undefin
   return records.values.get(task)?.at(-1);
 }
 
+/** The answer that stands for a task; undefined while none was chosen. */
 export function chosen(records: SheetRecords, task: string): string | undefined {
   const value = latest(records, task);
   return value?.form === "choice" ? value.choice : undefined;
 }
 
+/** The figure that stands for a task, stored unit; undefined while none was noted. */
 export function figure(records: SheetRecords, task: string): number | undefined {
   const value = latest(records, task);
   return value?.form === "figure" ? value.value : undefined;

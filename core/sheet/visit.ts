@@ -86,7 +86,11 @@ export function presetOf(
   return PRESET_IDS.find((preset) => same(presetScopes(preset, kind, card))) ?? null;
 }
 
-/** @example visitTitle(["temperature", "clean"], …) // "Temperature, clean" */
+/**
+ * What a visit is called: the usual name of its scopes, else a list of them.
+ *
+ * @example visitTitle(["temperature", "clean"], …) // "Temperature, clean"
+ */
 export function visitTitle(
   scopes: readonly Scope[],
   kind: MachineKind,

@@ -41,7 +41,13 @@ export function secondsAt(shot: Shot, target: number): number | null {
   return first + (shot.seconds - first) * (target / shot.yield);
 }
 
-/** Extraction yield: TDS × beverage ÷ dose. Mass balance. @param tds in % @returns % */
+/**
+ * Extraction yield: TDS × beverage ÷ dose. Mass balance.
+ *
+ * @param tds in %
+ * @returns %
+ * @throws RangeError outside 0 to 100 %
+ */
 export function extractionYield(shot: { dose: number; yield: number }, tds: number): number {
   if (!(tds > 0 && tds < 100)) throw new RangeError("TDS lies between 0 and 100 %.");
   return (tds * shot.yield) / shot.dose;

@@ -76,7 +76,11 @@ export function secondsFrom(pull: Pick<Pull, "seconds" | "from" | "firstDrop">, 
 
 const DAY = 864e5;
 
-/** Whole days from roasting to a day; null where the roast date is not known. @param today ISO day */
+/**
+ * Whole days from roasting to a day; null where the roast date is not known.
+ *
+ * @param today ISO day
+ */
 export function coffeeAge({ roastedOn }: Coffee, today: string): number | null {
   if (!roastedOn) return null;
   return Math.round((Date.parse(today) - Date.parse(roastedOn)) / DAY);
@@ -127,7 +131,11 @@ const POSSIBLE = {
   waterIn: [0, 2000],
 } as const;
 
-/** What can’t be, and what is asked about. @param today ISO day */
+/**
+ * What can’t be, and what is asked about.
+ *
+ * @param today ISO day
+ */
 export function problemsOf(pull: Pull, today: string): PullProblem[] {
   const found: PullProblem[] = [];
   const no = (field: PullProblem["field"], message: string) => found.push({ field, message });

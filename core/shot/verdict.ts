@@ -38,7 +38,7 @@ const U_TEMPERATURE = 0.7;
 
 const estimate = (value: number, u: number): Estimate => ({ value, u, U: 2 * u });
 
-/** @throws nothing: what can't be judged is named in `missing` */
+/** A shot held against a recipe; what can’t be judged is named in `missing`. */
 export function verdictOf(pull: Pull, recipe: Recipe, { dose, yield: uYield, rule }: Read): ShotVerdict {
   const judged: Judged[] = [];
   const missing: string[] = [];

@@ -30,6 +30,8 @@ export interface Liquid {
 }
 
 /**
+ * Liquid water. Source: IAPWS-IF97, region 1.
+ *
  * @param celsius 0 … 350 °C
  * @param bar absolute pressure, bar, at least the saturation pressure, up to 1000
  * @throws RangeError outside the region

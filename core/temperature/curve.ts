@@ -1,3 +1,4 @@
+import { deviation, mean as meanOf } from "d3-array";
 import { parseQuantity, unitById } from "../quantity";
 
 /** The temperature of water at the coffee over the seconds of a flush. */
@@ -96,8 +97,8 @@ function plateauOf(points: readonly CurvePoint[]): CurveReading["plateau"] {
   }
   if (!best) return null;
   const part = points.slice(best.from, best.to + 1).map((p) => p.celsius);
-  const mean = part.reduce((a, b) => a + b, 0) / part.length;
-  const sd = Math.sqrt(part.reduce((sum, x) => sum + (x - mean) ** 2, 0) / (part.length - 1));
+  const mean = meanOf(part)!;
+  const sd = deviation(part) ?? Number.NaN;
   return { from: points[best.from]!.t, to: points[best.to]!.t, celsius: mean, sd, points: part.length };
 }
 

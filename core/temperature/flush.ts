@@ -60,6 +60,7 @@ export function flushFor(tries: readonly FlushTry[], target: number): FlushAdvic
   };
 }
 
+/** A cooling flush by the clock: flush so many seconds, wait for the plateau, brew. */
 export function flushPlan(seconds: number): PlanStep[] {
   return [
     { label: `Flush ${seconds} s, or until it stops boiling`, seconds, until: "boiling stops" },

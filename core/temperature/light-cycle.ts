@@ -1,3 +1,4 @@
+import { deviation, mean } from "d3-array";
 import type { PlanStep } from "./plan-steps";
 
 /** No display: the brew moment is timed against the thermostat's light. */
@@ -21,14 +22,17 @@ export interface CycleStats {
 const LEAST_CYCLES = 2;
 const MOST_SPREAD = 0.25;
 
-/** @throws RangeError with fewer than two cycles, or one without a length */
+/**
+ * Mean and spread of the light’s cycle, s.
+ *
+ * @throws RangeError with fewer than two cycles, or one without a length
+ */
 export function cycleStats(cycles: readonly LightCycle[]): CycleStats {
   if (cycles.length < LEAST_CYCLES) throw new RangeError("Time two cycles of the light at least.");
   if (cycles.some((c) => !(c.on > 0 && c.off > 0)))
     throw new RangeError("A cycle has a heating and a rest, both above 0 s.");
   const of = (values: number[]) => {
-    const mean = values.reduce((a, b) => a + b, 0) / values.length;
-    return { mean, sd: Math.sqrt(values.reduce((sum, x) => sum + (x - mean) ** 2, 0) / (values.length - 1)) };
+    return { mean: mean(values)!, sd: deviation(values)! };
   };
   const off = of(cycles.map((c) => c.off));
   const spread = off.sd / off.mean;

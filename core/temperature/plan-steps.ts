@@ -7,6 +7,7 @@ export interface PlanStep {
   readonly until?: "light" | "boiling stops";
 }
 
+/** How long a plan takes in all, s. */
 export function planSeconds(steps: readonly PlanStep[]): number {
   return steps.reduce((sum, s) => sum + s.seconds, 0);
 }

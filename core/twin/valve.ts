@@ -23,7 +23,11 @@ export interface RunningValve {
   read(): number;
 }
 
-/** Sets a twin going. @param random uniform in [0, 1), the only source of chance */
+/**
+ * Sets a twin going.
+ *
+ * @param random uniform in [0, 1), the only source of chance
+ */
 export function runValve(twin: ValveTwin, random: () => number): RunningValve {
   const error = randomNormal.source(random)(0, twin.noise);
   let setting = twin.setting;

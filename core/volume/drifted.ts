@@ -1,3 +1,4 @@
+import { mean as meanOf, sum } from "d3-array";
 import { coverageFactor } from "../metrology";
 import { SHOT_SD } from "./programme";
 
@@ -27,8 +28,8 @@ const LAST = 3;
 export function driftOf(left: { mean: number; shots: number }, grams: readonly number[]): Drifted | null {
   const last = grams.slice(0, LAST);
   if (last.length < 2) return null;
-  const mean = last.reduce((a, b) => a + b, 0) / last.length;
-  const spread = last.reduce((sum, g) => sum + (g - mean) ** 2, 0);
+  const mean = meanOf(last)!;
+  const spread = sum(last, (g) => (g - mean) ** 2);
   const dof = 4 + last.length - 1;
   const pooled = Math.sqrt((4 * SHOT_SD ** 2 + spread) / dof);
   const u = pooled * Math.sqrt(1 / last.length + 1 / Math.max(1, left.shots));

@@ -1,3 +1,4 @@
+import { mean } from "d3-array";
 import { type Line, coverageFactor, fitLine } from "../metrology";
 import { densityOfWater } from "../steam";
 
@@ -43,7 +44,7 @@ export function fitMeter(runs: readonly MeterRun[], celsius = 20): MeterFactor {
   if (!(line.slope > 0)) throw new RangeError("More pulses gave less water: check which figure is which.");
   const K = 1 / line.slope;
   const u = line.slopeU / line.slope ** 2;
-  const meanVolume = volumes.reduce((a, b) => a + b, 0) / volumes.length;
+  const meanVolume = mean(volumes)!;
   const repeatability = line.residualSd / meanVolume;
   return {
     K,

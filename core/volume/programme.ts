@@ -1,3 +1,4 @@
+import { deviation, mean as meanOf } from "d3-array";
 import type { Knob } from "../adjust";
 import { type Tolerance, aim, coverageFactor, pInside, phi } from "../metrology";
 import { type Kept, keptAt } from "./kept";
@@ -134,8 +135,8 @@ export interface Verified {
 export function verifyShots(grams: readonly number[], tolerance: Tolerance): Verified {
   const n = grams.length;
   if (n < 2) throw new RangeError("Two shots at least; three are usual.");
-  const mean = grams.reduce((a, b) => a + b, 0) / n;
-  const sd = Math.sqrt(grams.reduce((sum, g) => sum + (g - mean) ** 2, 0) / (n - 1));
+  const mean = meanOf(grams)!;
+  const sd = deviation(grams) ?? Number.NaN;
   // Three shots say little of their spread: it is pooled with what buttons usually do (GUM 4.2.4).
   const dof = 4 + n - 1;
   const pooled = Math.sqrt((4 * SHOT_SD ** 2 + (n - 1) * sd ** 2) / dof);

@@ -26,6 +26,7 @@ export interface Heating {
  *
  * @param from °C the water starts at
  * @returns s; 0 when it is hot already
+ * @throws RangeError when power or volume is not above 0
  */
 export function shortestHeatUp({ watts, litres, to }: Heating, from: number): number {
   if (!(watts > 0) || !(litres > 0)) throw new RangeError("Power and volume are figures above 0.");
@@ -59,6 +60,7 @@ export interface Prediction {
  * @param usual s, what machines of this kind take
  * @param earlier s, what this machine took before
  * @param shortest s, from {@link shortestHeatUp}
+ * @throws RangeError when the usual time is not above 0
  */
 export function predictWarmUp(usual: number, earlier: readonly number[], shortest = 0): Prediction {
   if (!(usual > 0) || earlier.some((s) => !(s > 0))) throw new RangeError("A warm-up time is a figure above 0.");

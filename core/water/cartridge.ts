@@ -1,3 +1,5 @@
+import { addDays, addMonths } from "date-fns";
+
 /** Litres run to waste through a new cartridge, so that carbon fines stay out of valves and pump. Common practice. */
 export const PURGE_LITRES = { least: 15, most: 20 } as const;
 
@@ -32,9 +34,8 @@ export function cartridgeDue(
   fittedOn: Date,
   { capacity, perDay, months }: { capacity: number; perDay: number | undefined; months: number },
 ): { on: Date; by: "litres" | "date" } {
-  const byDate = new Date(fittedOn);
-  byDate.setUTCMonth(byDate.getUTCMonth() + months);
+  const byDate = addMonths(fittedOn, months);
   if (!perDay || !(perDay > 0)) return { on: byDate, by: "date" };
-  const byLitres = new Date(fittedOn.getTime() + Math.floor(capacity / perDay) * 86_400_000);
+  const byLitres = addDays(fittedOn, Math.floor(capacity / perDay));
   return byLitres < byDate ? { on: byLitres, by: "litres" } : { on: byDate, by: "date" };
 }

@@ -13,7 +13,11 @@ export const HARDNESS_LIMIT: Record<SchoolsOf["hardness"], Required<Pick<Toleran
  * A strip leaves a step open: anywhere between two colours is as likely. The verdict follows from that (GUM 4.3.7, rectangular),
  * so a step that straddles the limit can't tell.
  *
- * @param low, high mg/L as CaCO3; equal for a titration or meter, which then has `u`
+ * @param low mg/L as CaCO3
+ * @param high mg/L as CaCO3; the same for a titration or meter
+ * @param school which limit it is held against
+ * @param u standard uncertainty of a titration or meter, mg/L
+ * @throws RangeError below 0, or with the larger one first
  */
 export function judgeHardness(low: number, high: number, school: SchoolsOf["hardness"], u = 0): Conformity {
   if (!(low >= 0) || !(high >= low))

@@ -15,7 +15,12 @@ export interface WaterAnalysis {
 /** Above this the simplification is carried on past the range it was fitted over; the sign still tells. */
 export const FITTED_UP_TO = 90;
 
-/** pH at which the water would neither dissolve nor deposit lime. @param celsius 0 … 150 */
+/**
+ * pH at which the water would neither dissolve nor deposit lime.
+ *
+ * @param celsius 0 … 150
+ * @throws RangeError outside that, or where an analysis has nothing in it
+ */
 export function saturationPh({ tds, calcium, alkalinity }: Omit<WaterAnalysis, "ph">, celsius: number): number {
   if (!(tds > 0) || !(calcium > 0) || !(alkalinity > 0))
     throw new RangeError("Dissolved solids, calcium and alkalinity are figures above 0.");

@@ -4,6 +4,7 @@ import { LOCAL_RULES, WARM, measured, station, tick } from "./build";
 
 /** Work after the readings: parts, milk, leaks, clean, hand over, sign. */
 
+/** Work and parts: a line each, and on a machine that came in dead what must be sound before it is filled. */
 export function parts(question: SheetQuestion): Station | null {
   const { kind } = question;
   if (!has(question, "work")) return null;
@@ -42,6 +43,7 @@ export function parts(question: SheetQuestion): Station | null {
   );
 }
 
+/** Milk, where the owner is shown it: its temperature against the card, and the wand. */
 export function milk(question: SheetQuestion): Station | null {
   const { kind, spec } = question;
   if (!has(question, "hand-over") || !kind.steams) return null;
@@ -62,6 +64,7 @@ export function milk(question: SheetQuestion): Station | null {
   );
 }
 
+/** Tight under full pressure, wherever something was opened. */
 export function leaks(question: SheetQuestion): Station | null {
   const { kind } = question;
   if (!(has(question, "setup") || has(question, "work")) || kind.groups === 0) return null;
@@ -80,6 +83,7 @@ export function leaks(question: SheetQuestion): Station | null {
   );
 }
 
+/** Cleaning, as the kind and the workshop’s schools have it. */
 export function clean(question: SheetQuestion): Station | null {
   const { kind, card, schools } = question;
   if (!has(question, "clean")) return null;
@@ -110,6 +114,7 @@ export function clean(question: SheetQuestion): Station | null {
   );
 }
 
+/** The owner shown, step by step, and told what must not be changed. */
 export function handOver(question: SheetQuestion): Station | null {
   const { kind, schools } = question;
   if (!has(question, "hand-over")) return null;
@@ -152,6 +157,7 @@ export function handOver(question: SheetQuestion): Station | null {
   );
 }
 
+/** The end of every visit. */
 export function sign(): Station {
   return station("sign", "Sign", "your name", [{ id: "sign", label: "Signature", hint: LOCAL_RULES, kind: "sign" }], {
     skippable: false,

@@ -47,6 +47,7 @@ export function accessoriesOf(kind: MachineKind): string[] {
   return ACCESSORIES.filter((a) => a !== "Hoses" || kind.supply === "plumbed");
 }
 
+/** The machine as it stands, before anything is touched; on a new one whether it was hurt on its way. */
 export function lookOver(question: SheetQuestion): Station {
   const { kind } = question;
   const damage: Task[] = has(question, "setup")
@@ -95,6 +96,7 @@ export function lookOver(question: SheetQuestion): Station {
   );
 }
 
+/** Where a new machine stands. */
 export function place(question: SheetQuestion): Station | null {
   const { kind } = question;
   if (!has(question, "setup")) return null;
@@ -114,6 +116,7 @@ export function place(question: SheetQuestion): Station | null {
   );
 }
 
+/** What the visit will need, laid out before hands are wet. */
 export function tools(question: SheetQuestion): Station {
   return station("tools", "Tools", "from the case", [tick("tools", "All laid out")], {
     list: toolsFor(question),

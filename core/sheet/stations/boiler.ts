@@ -4,6 +4,7 @@ import { WARM, measured, read, station, table, tick } from "./build";
 
 /** Boiler and steam: pressurestat, gauge against thermometer, steam power, the single boiler’s steam plan. */
 
+/** Boiler and steam: the pressurestat where there is one, dry steam, gauge against thermometer, steam power. */
 export function steam(question: SheetQuestion): Station | null {
   const { kind, loops } = question;
   if (!has(question, "steam") || !kind.steams) return null;

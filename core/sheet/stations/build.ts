@@ -52,6 +52,7 @@ export function station(
   };
 }
 
+/** A task that is ticked off. */
 export const tick = (id: string, label: string, more: Partial<Task> = {}): Task =>
   ({ id, label, kind: "tick", ...more }) as Task;
 

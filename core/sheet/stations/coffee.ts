@@ -5,6 +5,7 @@ import { WARM, read, station, table, tick } from "./build";
 
 /** Grinder and dose, then the shots that prove them. */
 
+/** The dose by the scale, by whatever changes it on this kind. */
 export function grinder(question: SheetQuestion): Station | null {
   const { kind } = question;
   if (!has(question, "grinder") || !kind.dosed) return null;
@@ -109,6 +110,7 @@ function halves(): Task {
   );
 }
 
+/** Calibration shots, until one is taken as the recipe. */
 export function shots(question: SheetQuestion): Station | null {
   if (!has(question, "shots") || question.kind.groups === 0) return null;
   return station(

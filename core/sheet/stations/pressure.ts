@@ -79,6 +79,7 @@ function preInfusion(): Station {
   );
 }
 
+/** Brew pressure in stations of its own: covers, as found, next move, as left, closing up; on a lever what the line makes. */
 export function pressure(question: SheetQuestion): (Station | false)[] {
   const { kind, loops } = question;
   if (!has(question, "pressure")) return [];

@@ -12,6 +12,7 @@ import { station, tick } from "./build";
 const startsDry = (question: SheetQuestion) =>
   has(question, "setup") || (has(question, "work") && question.kind.mendedFirst);
 
+/** The supply, before anything that stood empty or dead is switched on. */
 export function power(question: SheetQuestion): Station | null {
   if (!startsDry(question)) return null;
   const { volts, watts, hertz } = question.card.ratingPlate;
@@ -139,6 +140,7 @@ const SIGNS = {
   none: "",
 };
 
+/** Heat, and the waits for the levels that the visit needs. */
 export function warmUp(question: SheetQuestion): Station[] {
   const { kind, level, schools } = question;
   if (kind.boiler === "none" || !WARM_WORK.some((scope) => has(question, scope))) return [];

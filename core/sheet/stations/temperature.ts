@@ -6,6 +6,7 @@ import { WARM, read, station, table } from "./build";
 
 /** Temperature at the group: offset where there is a display, timing where there is none. */
 
+/** Water at the group: against the display, the card, or the clock. */
 export function temperature(question: SheetQuestion): Station | null {
   const { kind, loops, schools } = question;
   if (!has(question, "temperature") || kind.groups === 0) return null;

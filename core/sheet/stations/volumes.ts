@@ -8,6 +8,7 @@ import { wanted } from "./coffee";
 
 const groupsOf = ({ kind }: SheetQuestion) => Array.from({ length: kind.groups }, (_, i) => i + 1);
 
+/** Meters, and what the buttons give as found. */
 export function volumes(question: SheetQuestion): Station | null {
   const { kind, card, schools } = question;
   if (!buttonsHere(question)) return null;

@@ -5,6 +5,7 @@ import { station, tick } from "./build";
 
 /** Water before the machine: hardness, cartridge, line. */
 
+/** Hardness, and on a new plumbed machine what the connection needs. */
 export function water(question: SheetQuestion): Station | null {
   const { kind } = question;
   if (!has(question, "water") || kind.supply === "none") return null;
@@ -50,6 +51,7 @@ const waterWork = (question: SheetQuestion) =>
   has(question, "water") &&
   (!has(question, "hand-over") || has(question, "setup") || has(question, "work"));
 
+/** The cartridge: purged, and when it is changed next. */
 export function filter(question: SheetQuestion): Station | null {
   if (!waterWork(question)) return null;
   return station(

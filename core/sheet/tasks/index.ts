@@ -74,6 +74,7 @@ const TASKS: { readonly [K in TaskKind]: TaskModule<TaskOf<K>> } = {
 // The kind picks the module that takes just this task; the compiler can't follow that by itself.
 const moduleFor = (task: Task) => TASKS[task.kind] as TaskModule<Task>;
 
+/** Whether nothing more is asked of a task at this moment. */
 export function isDone(task: Task, at: Moment): boolean {
   return moduleFor(task).done(task, at);
 }
@@ -83,13 +84,18 @@ export function waitsUntil(task: Task, at: Moment): number | undefined {
   return moduleFor(task).waits?.(task, at);
 }
 
-/** @throws Unfit when what was typed can’t be taken, or nothing is typed for this task */
+/**
+ * What was typed for a task, understood.
+ *
+ * @throws Unfit when what was typed can’t be taken, or nothing is typed for this task
+ */
 export function readTask(task: Task, typed: Typed): TaskValue {
   const { read } = moduleFor(task);
   if (!read) throw new Unfit("Nothing is typed for that.", "");
   return read(task, typed);
 }
 
+/** What was recorded for a task, in words, with its verdict where there are limits. */
 export function sayTask(task: Task, value: TaskValue, about: About): Said {
   return moduleFor(task).say(task, value, about);
 }

@@ -49,6 +49,7 @@ export const table: TaskModule<TableTask> = {
   },
 };
 
+/** One cell of a row, with its unit. */
 export function sayCell({ type }: Column, cell: Cell): string {
   if (type.kind === "choice") return type.options.find((o) => o.value === cell.choice)?.label ?? "";
   if (type.kind === "count") return String(cell.value);

@@ -10,7 +10,11 @@ export function unitOf(dimension: Dimension, id: string): Unit {
   return known.find((u) => u.id === id) ?? known[0]!;
 }
 
-/** @throws Unfit when it is no figure, or outside what can be */
+/**
+ * A typed figure, stored unit.
+ *
+ * @throws Unfit when it is no figure, or outside what can be
+ */
 export function quantityOf(
   { typed }: Pick<Typed, "typed">,
   dimension: Dimension,
@@ -25,6 +29,7 @@ export function quantityOf(
   return parsed.value;
 }
 
+/** The day of a moment (ms), as ISO in UTC. */
 export const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 
 /**
