@@ -298,7 +298,9 @@ test("two machines warm up side by side; the bench tells which is ready, and who
   await other.goto(sheets[0]!);
   await dueIn(other, "warm.boiler-ready", 12);
   await other.goto("/settings");
-  await expect(other.getByText(`Bench place ${serials[0]}: boiler ready is due`)).toBeVisible({ timeout: 25_000 });
+  await expect(other.getByRole("link", { name: `Bench place ${serials[0]}: boiler ready is due` })).toBeVisible({
+    timeout: 25_000,
+  });
   await page.reload();
   await expect(
     page
