@@ -3,17 +3,13 @@ import type { ReactNode } from "react";
 
 /**
  * News over the bar at the top and nothing else: a field or button in use is never covered. It stays until it is seen; F8 leads to it.
- *
- * @param open whether there is any
  */
-export function Toast({
-  open,
+export default function Toast({
   label,
   onSeen,
   title,
   children,
 }: {
-  open: boolean;
   label: string;
   onSeen: () => void;
   title: ReactNode;
@@ -22,7 +18,7 @@ export function Toast({
   return (
     <Primitive.Provider label={label} swipeDirection="up" duration={Infinity}>
       <Primitive.Root
-        open={open}
+        open
         onOpenChange={(stays) => !stays && onSeen()}
         className="flex h-13 items-center gap-2 border-2 border-ink bg-brass-wash px-3"
       >

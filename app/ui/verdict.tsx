@@ -1,4 +1,5 @@
-import { Popover } from "./popover";
+import { useState } from "react";
+import { Dialog } from "./dialog";
 import type { Verdict } from "~core/metrology";
 
 /** Four words, four shapes; colour comes last. */
@@ -28,9 +29,13 @@ export function VerdictMark({ verdict, large = false }: { verdict: Verdict; larg
 
 /** A verdict that says what it means when it is pressed. */
 export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
+  const [open, setOpen] = useState(false);
   return (
-    <Popover
-      label={`What “${verdict}” means`}
+    <Dialog
+      open={open}
+      onOpenChange={setOpen}
+      title={`What “${verdict}” means`}
+      about={MEANS[verdict]}
       trigger={
         <button
           type="button"
@@ -41,11 +46,8 @@ export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
         </button>
       }
     >
-      <p>{MEANS[verdict]}</p>
-      <p className="text-sm text-soft">
-        ± is the expanded uncertainty U, for 95 % coverage. More readings, or a finer instrument, make it smaller.
-      </p>
-    </Popover>
+      <p>± is the expanded uncertainty U, for 95 % coverage. More readings, or a finer instrument, make it smaller.</p>
+    </Dialog>
   );
 }
 

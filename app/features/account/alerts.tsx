@@ -1,8 +1,11 @@
-import { useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { Preferences } from "~db/schema";
 import { Button } from "~app/ui/button";
-import { Toast } from "~app/ui/toast";
+import { lazyPart } from "~app/ui/lazy-part";
+
+// News is rare: what shows it comes when there is some.
+const Toast = lazyPart(() => import("~app/ui/toast"));
 
 interface Clock {
   id: string;
@@ -48,22 +51,25 @@ export function Alerts({ clocks, at, alerts }: Props) {
   return (
     <>
       {clocks.length > 0 && alerts === undefined && <Ask />}
-      <Toast
-        key={newest?.id ?? "none"}
-        open={newest !== undefined}
-        label="Clocks that are due"
-        onSeen={() => setDue((all) => all.filter((c) => c.id !== newest?.id))}
-        title={
-          <Link
-            to={newest ? `/jobs/${newest.jobId}` : "/"}
-            className="line-clamp-2 min-w-0 leading-tight font-semibold underline underline-offset-4"
+      {newest && (
+        <Suspense>
+          <Toast
+            key={newest.id}
+            label="Clocks that are due"
+            onSeen={() => setDue((all) => all.filter((c) => c.id !== newest.id))}
+            title={
+              <Link
+                to={`/jobs/${newest.jobId}`}
+                className="line-clamp-2 min-w-0 leading-tight font-semibold underline underline-offset-4"
+              >
+                {newest.site}: {newest.label.toLowerCase()} is due
+              </Link>
+            }
           >
-            {newest && `${newest.site}: ${newest.label.toLowerCase()} is due`}
-          </Link>
-        }
-      >
-        {shown.length > 1 && <span className="shrink-0">+ {shown.length - 1}</span>}
-      </Toast>
+            {shown.length > 1 && <span className="shrink-0">+ {shown.length - 1}</span>}
+          </Toast>
+        </Suspense>
+      )}
     </>
   );
 }

@@ -38,7 +38,9 @@ export function fills(question: SheetQuestion): (Station | null)[] {
     ["water", "Hardness before the first fill."],
     ["line", "Line pressure inside its limits before start-up."],
     ["power", "The supply is checked before anything is switched on."],
-    ["parts", "Work and parts first: the boiler stays empty until they are done."],
+    ...(kind.mendedFirst
+      ? [["parts", "Work and parts first: the boiler stays empty until they are done."] as [StationId, string]]
+      : []),
   ];
   const filled: [StationId, string][] = [
     ["prime", "A dry boiler is primed first."],

@@ -2,6 +2,7 @@ import { explain } from "../../../core/adjust";
 import {
   type Figure,
   type KnobStanding,
+  type Result,
   type Standing,
   amountNow,
   counted,
@@ -41,14 +42,24 @@ export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: st
     tolerance: loop.tolerance,
     needed: loop.needed,
     runs,
-    asFound: resultOf(at, "as-found", standing),
-    asLeft: runs.touched || standing.job.state === "signed" ? resultOf(at, "as-left", standing) : null,
+    asFound: shown(resultOf(at, "as-found", standing)),
+    asLeft: runs.touched || standing.job.state === "signed" ? shown(resultOf(at, "as-left", standing)) : null,
     accepted: record.accepted,
     brew: loop.with.brew ?? false,
     adjustable: loop.knob !== null,
     finding: finding ? { fault: finding.fault, text: finding.text } : null,
   };
 }
+
+/** What the screen draws of a result. */
+const shown = (result: Result | null) =>
+  result && {
+    value: result.value,
+    U: result.U,
+    resolution: result.resolution,
+    verdict: result.verdict,
+    count: result.count,
+  };
 
 /** A knob as the instrument zone shows it: figure, limits, next move, what to read with, the log. */
 export function loopView(
@@ -58,7 +69,7 @@ export function loopView(
   { who, now }: { who: SignedIn; now: number },
 ) {
   const { loop, log, stop } = at;
-  const { job, card, kind } = standing;
+  const { job, card } = standing;
   const { reads, byHand } = moduleOf(loop.at.knob);
   const pressureUnit = who.preferences.pressureUnit;
   const brief = loopBrief(at, standing, pressureUnit);
@@ -69,7 +80,7 @@ export function loopView(
   );
   const lastGauge = readings.at(-1)?.instrument;
   const resolution = lastGauge?.resolution ?? fitting[0]?.resolution ?? 0.1;
-  const current = brief.runs.touched ? figureOf(runOf(log, "as-left"), loop, kind.pump) : brief.asFound;
+  const current = resultOf(at, brief.runs.touched ? "as-left" : "as-found", standing);
   const moved = log.findLast((line) => line.kind === "move" && line.stands);
   return {
     ...brief,
