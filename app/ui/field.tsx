@@ -80,7 +80,7 @@ export function SureBox({ field }: { field: Shared["field"] }) {
   if (!field.errors) return null;
   return (
     <label className="flex min-h-11 items-center gap-3 border-l-4 border-alarm pl-3">
-      <input {...tied(field)} type="checkbox" value="yes" className="size-6 accent-ink" />
+      <input {...tied(field)} type="checkbox" value="yes" className="size-6 shrink-0 accent-ink" />
       <span id={field.errorId} role="alert">
         {field.errors.join(" ")}
       </span>

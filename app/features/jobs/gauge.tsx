@@ -170,7 +170,7 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
       ) : (
         <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
       )}
-      {!move && turning && loop.adjustable && (
+      {!move && turning && loop.adjustable && !loop.stopped && (
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{again(loop)}</summary>
           <MoveEntry key={`${loop.id}-again`} sheet={sheet} loop={loop} newId={newId} />

@@ -94,7 +94,7 @@ function ZeroBox({ entry }: { entry: Entry }) {
   return (
     <div className="grid gap-1">
       <label className="flex min-h-11 items-center gap-3 border-l-8 border-alarm bg-alarm-wash p-2">
-        <input {...tied(zero!)} type="checkbox" value="yes" className="size-6 accent-ink" />
+        <input {...tied(zero!)} type="checkbox" value="yes" className="size-6 shrink-0 accent-ink" />
         The gauge reads zero, the machine is off and unplugged
       </label>
       <FieldError field={zero!} />

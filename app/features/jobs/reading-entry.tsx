@@ -119,7 +119,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props)
       <GaugeNotes sheet={sheet} gauge={gauge} unit={loop.unit} />
       {loop.settle > 0 && loop.runs.touched && (
         <label className="flex min-h-11 items-center gap-3">
-          <input name="settled" type="checkbox" value="yes" className="size-6 accent-ink" />
+          <input name="settled" type="checkbox" value="yes" className="size-6 shrink-0 accent-ink" />
           Restarted, or waited until it settled
         </label>
       )}

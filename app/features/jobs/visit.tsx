@@ -50,7 +50,7 @@ function Scopes({ sheet, newId, onSaved }: { sheet: SheetView; newId: string; on
               name="scopes"
               value={id}
               defaultChecked={job.scopes.includes(id)}
-              className="size-6 accent-ink"
+              className="size-6 shrink-0 accent-ink"
             />
             <span>
               <span className="font-semibold">{SCOPES[id].title}</span>

@@ -87,8 +87,8 @@ export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, 
         </table>
       </div>
       <label className="flex min-h-11 items-center gap-3">
-        <input type="checkbox" name="usual" value="yes" className="size-6 accent-ink" /> New jobs are held against this
-        card
+        <input type="checkbox" name="usual" value="yes" className="size-6 shrink-0 accent-ink" /> New jobs are held
+        against this card
       </label>
       <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
       <Button look="main" disabled={busy} className="justify-self-start">

@@ -53,7 +53,7 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
             {machines.map((m) => (
               <li key={m.id}>
                 <label className="flex min-h-12 cursor-pointer items-center gap-3 px-3">
-                  <input type="checkbox" name="machine" value={m.id} className="size-6 accent-ink" />
+                  <input type="checkbox" name="machine" value={m.id} className="size-6 shrink-0 accent-ink" />
                   <span className="min-w-0 flex-1 truncate">
                     {m.site}, {m.maker} {m.model}
                   </span>

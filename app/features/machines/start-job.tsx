@@ -51,7 +51,7 @@ export function StartJob({
               value={t}
               checked={type === t}
               onChange={() => setType(t)}
-              className="size-5 accent-ink"
+              className="size-5 shrink-0 accent-ink"
             />
             <span>
               <strong className="font-semibold">{t === "own" ? "Put together" : PRESETS[t].title}</strong>{" "}
@@ -65,7 +65,7 @@ export function StartJob({
           <legend className="sr-only">Scopes of the visit</legend>
           {machine.scopes.map((id) => (
             <label key={id} className="flex min-h-11 cursor-pointer items-center gap-3">
-              <input type="checkbox" name="scopes" value={id} className="size-6 accent-ink" />
+              <input type="checkbox" name="scopes" value={id} className="size-6 shrink-0 accent-ink" />
               <span>
                 <span className="font-semibold">{SCOPES[id].title}</span>{" "}
                 <span className="text-sm text-soft">{SCOPES[id].about}</span>

@@ -64,7 +64,7 @@ export function ClockZone({
             type="checkbox"
             checked={listening}
             onChange={(e) => setListening(e.target.checked)}
-            className="size-5 accent-ink"
+            className="size-5 shrink-0 accent-ink"
           />
           Read the bench scale (stand-in)
         </label>

@@ -81,7 +81,7 @@ function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView
             type="checkbox"
             checked={picked.includes(shot.id)}
             onChange={() => onPick(shot.id)}
-            className="size-5 accent-ink"
+            className="size-5 shrink-0 accent-ink"
           />
           Compare<span className="sr-only"> shot {shot.number}</span>
         </label>

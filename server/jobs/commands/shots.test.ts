@@ -246,6 +246,13 @@ describe("the clock is the job’s, not a phone’s", () => {
   });
 });
 
+test("without a scale of the kit a plain one is claimed, no more and no less", async () => {
+  const jobId = await begin("Skerry");
+  await recordShot(target(jobId), input({}, { scaleId: null }));
+  const [shot] = (await rowOf(jobId)).shots;
+  expect([shot!.uDose, shot!.uYield]).toEqual([0.06, 0.06]);
+});
+
 describe("after the signature", () => {
   const signed = async (jobId: string) => {
     await db.transaction(async (tx) => {

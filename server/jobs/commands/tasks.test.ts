@@ -5,7 +5,7 @@ import { sheetRow } from "../../../db/queries/jobs";
 import { findMachines } from "../../../db/queries/register";
 import { entry, instrument, job, machine, model, timer, workshop } from "../../../db/schema";
 import { USUAL_SCHOOLS } from "../../../core/school";
-import { SCOPE_IDS, type Scope, tasksNow } from "../../../core/sheet";
+import { tasksNow } from "../../../core/sheet";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { saveSpec } from "../../library/cards";
@@ -14,12 +14,12 @@ import { tilesOf } from "../views/bench";
 import { freshMachine } from "../fresh-machine";
 import { addNote } from "./notes";
 import { personOf } from "../person-of";
-import { documentOf, knobOf, standingOf } from "../../../core/job";
+import { knobOf, standingOf } from "../../../core/job";
 import { jobFrom } from "../../../db/queries/job-from";
 import { startJob } from "./start";
 import { endTimer, startTimer } from "./clocks";
 import { addEntry, addEvidence, addRow, addTick, skipStation, strike } from "./tasks";
-import { changeScopes, chooseSchools, takeParticulars } from "./visit";
+import { chooseSchools, takeParticulars } from "./visit";
 
 /** The sheet's tasks on the demo's database: what is taken, what is refused, and what happens once however often it is sent. */
 
@@ -173,73 +173,6 @@ test("the sheet follows a changed kind only when told to, and keeps what was rec
   const after = await states(jobId);
   expect(after).not.toHaveProperty("milk");
   expect(after["look-over"]).toBe("done");
-});
-
-test("the model’s card is pinned when a job begins; taken anew it moves the sheet, and that stays on record", async () => {
-  const [known] = await db.select().from(model).where(eq(model.name, "Skerry"));
-  const own = randomUUID();
-  await db.insert(model).values({ ...known!, id: own, name: `Skerry ${own}` });
-  const machineId = await freshMachine(lead, own, "Pinned");
-  const jobId = randomUUID();
-  const start = { machineId, complaint: "", schools: {}, level: "machine-warm" as const, specCardId: null };
-  await startJob(lead, jobId, { ...start, visit: "service" });
-  expect(await states(jobId)).toHaveProperty("covers");
-  await db
-    .update(model)
-    .set({ opvRaises: "anticlockwise", card: { opvAccess: "outside" } })
-    .where(eq(model.id, own));
-  const stands = async () => standingOf(jobFrom((await sheetRow(db, lead.workshop.id, jobId))!));
-  expect(await states(jobId)).toHaveProperty("covers");
-  expect(knobOf(await stands(), "opv").loop.hand!.sign).toBe(1);
-  await takeParticulars(target(jobId));
-  expect(await states(jobId)).not.toHaveProperty("covers");
-  expect(knobOf(await stands(), "opv").loop.hand!.sign).toBe(-1);
-  const said = documentOf(await stands(), { workshop: "", name: "", remark: "", at: new Date() });
-  expect(said.stations![0]).toMatchObject({
-    title: "The visit",
-    lines: [{ text: expect.stringMatching(/taken as they are now/) }],
-  });
-});
-
-describe("a visit, not a job type", () => {
-  test("one thing alone asks for nothing else", async () => {
-    const alone = async (visit: Scope[]) => {
-      const jobId = randomUUID();
-      const start = { complaint: "", schools: {}, level: "machine-warm" as const, specCardId: null };
-      await startJob(lead, jobId, { ...start, machineId: await fresh("Lantern D"), visit });
-      return Object.keys(await states(jobId));
-    };
-    expect(await alone(["clean"])).toEqual(["look-over", "tools", "clean", "sign"]);
-    expect(await alone(["temperature"])).toEqual([
-      "look-over",
-      "tools",
-      "heat",
-      "boiler-ready",
-      "warm",
-      "temperature",
-      "sign",
-    ]);
-    await expect(alone([])).rejects.toMatchObject({ field: "scopes" });
-  });
-
-  test("it grows while open; what was begun is taken out with a reason only, and the report says so", async () => {
-    const jobId = await begin("Lantern D", "service");
-    const before = await states(jobId);
-    const scopes = SCOPE_IDS.filter((id) => id !== "setup" && id !== "volumes");
-    await changeScopes(target(jobId), { scopes, reason: "" });
-    const grown = await states(jobId);
-    expect(Object.keys(grown)).toEqual(expect.arrayContaining([...Object.keys(before), "shots", "hand-over"]));
-    expect(Object.keys(grown).filter((id) => id === "look-over" || id === "warm" || id === "sign")).toHaveLength(3);
-    await addEntry(target(jobId), typed("water.hardness", "40"));
-    const dry = scopes.filter((id) => id !== "water");
-    await expect(changeScopes(target(jobId), { scopes: dry, reason: "" })).rejects.toMatchObject({ field: "reason" });
-    await changeScopes(target(jobId), { scopes: dry, reason: "The owner has it analysed." });
-    expect(await states(jobId)).not.toHaveProperty("water");
-    const standing = standingOf(jobFrom((await sheetRow(db, lead.workshop.id, jobId))!));
-    const [visit] = documentOf(standing, { workshop: "", name: "", remark: "", at: new Date() }).stations!;
-    expect(visit!.lines.at(-1)!.text).toBe("taken out: water (The owner has it analysed.)");
-    await expect(changeScopes(target(jobId), { scopes: [], reason: "" })).rejects.toMatchObject({ field: "scopes" });
-  });
 });
 
 test("another workshop can't write here, and finds nothing", async () => {

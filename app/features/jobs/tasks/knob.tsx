@@ -101,6 +101,8 @@ function How({ lines }: { lines: readonly string[] }) {
 }
 
 export function AdjustTask({ sheet }: TaskProps<"adjust">) {
+  if (sheet.loop?.stopped)
+    return <p>The test has ended. Beside: take the fault, or note what was renewed or freed and read anew.</p>;
   return (
     <p>
       {sheet.loop?.hand?.fractions === false
