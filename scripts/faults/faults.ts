@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { rmSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { asc, eq, inArray, sql } from "drizzle-orm";
@@ -19,6 +19,8 @@ const faults = Number(process.argv[2] ?? 20);
 /** How long a fault may last before it is given up, ms: a deadline, not a measure; the times are printed. */
 const GIVEN_UP = 90_000;
 const WRITERS = 3;
+const FAULTS = ["application", "database", "one of its processes"] as const;
+type Fault = (typeof FAULTS)[number];
 
 const folder = join(root, ".data", `faults-${process.pid}`);
 const cluster = await openCluster(folder);
@@ -26,7 +28,7 @@ const url = cluster.ensure("faults");
 await prepare(url, { demo: true });
 const port = await freePort();
 const base = `http://127.0.0.1:${port}`;
-const house = supervise({ url, port, cluster, env: { LOG_LEVEL: "silent" } });
+const house = supervise({ url, port, cluster, env: { LOG_LEVEL: "silent", WORKERS: "2" } });
 await house.ready;
 
 const cookie = await signIn();
@@ -41,8 +43,8 @@ let lost = "";
 try {
   for (let n = 0; n < faults; n++) {
     const before = acknowledged.length;
-    const what = n % 2 === 0 ? "application" : "database";
-    process.kill(what === "application" ? house.pid! : cluster.pid(), "SIGKILL");
+    const what = FAULTS[n % FAULTS.length]!;
+    process.kill(victim(what), "SIGKILL");
     const start = performance.now();
     // Back means that somebody’s save was acknowledged again, after those that were on their way.
     await until(async () => (await answers()) && acknowledged.length > before + WRITERS, `the ${what}, fault ${n + 1}`);
@@ -65,11 +67,11 @@ const [doubled] = await db
   .from(note)
   .where(sql`${note.text} like 'fault test %'`);
 const missing = acknowledged.length - kept.length;
-const of = (what: string) => {
+const of = (what: Fault) => {
   const all = times.filter((t) => t.what === what).map((t) => t.ms);
   return `${what}: ${all.length} kills, back after ${(Math.min(...all) / 1000).toFixed(1)} to ${(Math.max(...all) / 1000).toFixed(1)} s`;
 };
-console.log(`Faults: ${of("application")}; ${of("database")}.`);
+console.log(`Faults: ${FAULTS.map(of).join("; ")}.`);
 console.log(
   `${acknowledged.length} saves acknowledged to ${WRITERS} writers after ${retries} that had to be sent again: ${missing} lost, ${doubled!.n} doubled.`,
 );
@@ -79,6 +81,14 @@ await house.stop();
 cluster.stop();
 rmSync(folder, { recursive: true, force: true });
 process.exit(lost || missing !== 0 || doubled!.n !== 0 || times.length < faults ? 1 : 0);
+
+/** The process that is to go: the application whole, one of the processes that serve it, or the database. */
+function victim(what: Fault): number {
+  if (what === "database") return cluster.pid();
+  if (what === "application") return house.pid!;
+  const serving = readFileSync(`/proc/${house.pid}/task/${house.pid}/children`, "utf8");
+  return Number(serving.trim().split(/\s+/)[0]);
+}
 
 /** Saves notes one after the other, each sent until it is acknowledged, as a person’s page does. */
 async function write(jobId: string) {
