@@ -31,13 +31,6 @@ export function doseTolerance(target: number): Required<Tolerance> {
   return { lower: target - DOSE_MARGIN, target, upper: target + DOSE_MARGIN };
 }
 
-/** What is wrong with a dose wanted for a basket; null when it fits. */
-export function basketProblem(target: number, basket: BasketId): string | null {
-  const { least, most, label } = BASKETS[basket];
-  if (target > most) return `A ${label} takes ${most} g at most: the puck would stand against the screen.`;
-  return target < least ? `Under ${least} g a ${label} leaves the puck loose and the shot wet.` : null;
-}
-
 /** Too little or too much in the basket: what to do with this very dose, before any knob is turned. Common practice. */
 export function overUnder(dose: number, tolerance: Tolerance): string | null {
   const off = dose - aim(tolerance);

@@ -5,7 +5,6 @@ import {
   HOPPER,
   type TimedDose,
   amountDialKnob,
-  basketProblem,
   depthCheck,
   doseTolerance,
   fitRate,
@@ -24,13 +23,6 @@ describe("baskets", () => {
   test("trade: 18 g double is the usual centre, 14 to 20", () => {
     expect(BASKETS.double).toMatchObject({ usual: 18, least: 14, most: 20 });
     expect(doseTolerance(18)).toEqual({ lower: 17.5, target: 18, upper: 18.5 });
-  });
-
-  test("a dose the basket can’t take is said before it is ground", () => {
-    expect(basketProblem(18, "double")).toBeNull();
-    expect(basketProblem(21, "double")).toContain("20 g at most");
-    expect(basketProblem(12, "double")).toContain("loose");
-    expect(basketProblem(12, "single")).toContain("11 g at most");
   });
 
   test("over and under say by how much and what to do; inside says nothing", () => {

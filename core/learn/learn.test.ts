@@ -1,6 +1,6 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
-import { forMachine, poolModel, pooledOf, shownResponse } from ".";
+import { forMachine, poolModel, shownResponse } from ".";
 import type { AdjustEvent } from "../adjust";
 
 const START = { mean: 2, sd: 0.7 };
@@ -37,15 +37,6 @@ describe("what one job showed", () => {
       [read(8), move(1), read(8)],
     ])
       expect(shownResponse(log, 1, NOISE)).toBeNull();
-  });
-  test("jobs of one machine by their weights", () => {
-    expect(pooledOf([])).toBeNull();
-    expect(
-      pooledOf([
-        { value: 2, sd: 0.1 },
-        { value: 3, sd: 0.3 },
-      ])!.value,
-    ).toBeCloseTo((2 * 100 + 3 * (100 / 9)) / (100 + 100 / 9), 9);
   });
 });
 

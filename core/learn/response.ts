@@ -56,10 +56,3 @@ export function shownResponse(
   const value = sum / weights;
   return moves > 0 && value > 0 && Number.isFinite(value) ? { value, sd: Math.sqrt(1 / weights), moves } : null;
 }
-
-/** All jobs of one machine as one figure, by their weights. */
-export function pooledOf(shown: readonly Pick<Shown, "value" | "sd">[]): { value: number; sd: number } | null {
-  if (shown.length === 0) return null;
-  const weights = shown.reduce((sum, s) => sum + 1 / s.sd ** 2, 0);
-  return { value: shown.reduce((sum, s) => sum + s.value / s.sd ** 2, 0) / weights, sd: 1 / Math.sqrt(weights) };
-}

@@ -57,13 +57,6 @@ export function combine(lines: readonly BudgetLine[], coverage = 0.95): Combined
   return { u, dof, k, U: k * u, coverage };
 }
 
-/** Share of each line in the combined variance, in the order given; all 0 when there is no uncertainty at all. */
-export function shares(lines: readonly BudgetLine[]): number[] {
-  const parts = lines.map((line) => (line.sensitivity * line.u) ** 2);
-  const total = parts.reduce((a, b) => a + b, 0);
-  return parts.map((part) => (total === 0 ? 0 : part / total));
-}
-
 /** Half-width of a rectangular distribution → standard uncertainty (GUM 4.3.7). */
 export function rectangular(halfWidth: number): number {
   return halfWidth / Math.sqrt(3);

@@ -60,23 +60,6 @@ export function maximumError(error: ErrorStatement, lowest: number, highest: num
   return error.form === "limit" ? error.limit : error.U;
 }
 
-/** Permissible errors of thermocouples, ± °C. Source: IEC 60584-1:2013, table 12 (values from memory). */
-const THERMOCOUPLE = {
-  K: { 1: [1.5, 0.004], 2: [2.5, 0.0075] },
-  T: { 1: [0.5, 0.004], 2: [1.0, 0.0075] },
-} as const;
-
-/**
- * Permissible error of a thermocouple. Source: IEC 60584-1:2013, table 12 (from memory).
- *
- * @param celsius temperature measured, −40 … 1000 °C
- * @returns ± °C: the larger of the fixed limit and the share of |t|
- */
-export function thermocoupleLimit(type: "K" | "T", tolerance: 1 | 2, celsius: number): number {
-  const [fixed, share] = THERMOCOUPLE[type][tolerance];
-  return Math.max(fixed, share * Math.abs(celsius));
-}
-
 /**
  * Correction from the certificate's table by linear interpolation.
  * @throws RangeError outside the table: a certificate says nothing there.

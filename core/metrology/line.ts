@@ -1,5 +1,4 @@
 import { mean } from "d3-array";
-import { coverageFactor } from "./distributions";
 
 export interface Point {
   readonly x: number;
@@ -60,9 +59,4 @@ export function fitLine(points: readonly Point[]): Line {
 export function onLine(line: Line, x: number): { value: number; u: number } {
   const variance = line.interceptU ** 2 + (x * line.slopeU) ** 2 + 2 * x * line.covariance;
   return { value: line.intercept + line.slope * x, u: Math.sqrt(Math.max(0, variance)) };
-}
-
-/** Half-width of the two-sided interval of the slope. */
-export function slopeInterval(line: Line, coverage = 0.95): number {
-  return coverageFactor(coverage, line.dof) * line.slopeU;
 }

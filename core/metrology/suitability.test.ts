@@ -1,4 +1,4 @@
-import { type Instrument, compare, isUsable, suitability, withinSpan } from ".";
+import { type Instrument, compare, isUsable, suitability } from ".";
 
 const gauge = (limit: number, resolution = 0.1): Instrument => ({
   lowest: 0,
@@ -59,10 +59,6 @@ test("two instruments: agree inside both uncertainties (E_n of ISO 13528), disag
   expect(apart.agree).toBe(false);
   expect(apart.En).toBeCloseTo(0.6 / Math.hypot(0.2, 0.2), 9);
   expect(compare({ value: 9, U: 0 }, { value: 9, U: 0 }).agree).toBe(true);
-});
-
-test("the span includes its ends", () => {
-  expect([0, 16, -0.1, 16.1].map((x) => withinSpan(gauge(0.1), x))).toEqual([true, true, false, false]);
 });
 
 describe("figures that can’t be an instrument’s", () => {

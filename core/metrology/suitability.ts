@@ -61,11 +61,6 @@ export function suitability(
   };
 }
 
-/** Whether a value may be read on an instrument at all. */
-export function withinSpan(instrument: Pick<Instrument, "lowest" | "highest">, value: number): boolean {
-  return value >= instrument.lowest && value <= instrument.highest;
-}
-
 export interface Disagreement {
   difference: number;
   /** Expanded uncertainty of the difference. */

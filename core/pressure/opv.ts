@@ -30,7 +30,7 @@ export const OPV_TOLERANCE: Record<OpvSchool, Required<Tolerance>> = {
 /** Readings outside `hard` are refused as impossible, outside `usual` are asked about. Bar gauge at the gauge. */
 export const BREW_PRESSURE_RANGE = { hard: [0, 25], usual: [3, 16] } as const;
 
-/** Turns are signed: + is the way that raises the pressure. The words come from {@link turnDirection}. */
+/** Turns are signed: + is the way that raises the pressure. */
 export function opvKnob(model: OpvModel, kind: MachineKind): Knob {
   return {
     name: "valve",
@@ -82,12 +82,6 @@ export function springKnob(springs: readonly Spring[]): Knob {
 /** Turns clockwise, as logged, to the knob's own sign (+ raises), and back: the same factor serves both ways. */
 export function raising(raises: OpvModel["raises"]): 1 | -1 {
   return raises === "clockwise" ? 1 : -1;
-}
-
-/** Clockwise or anticlockwise for an amount in the knob's sign (+ raises). */
-export function turnDirection(amount: number, raises: OpvModel["raises"]): "clockwise" | "anticlockwise" {
-  const other = raises === "clockwise" ? "anticlockwise" : "clockwise";
-  return amount >= 0 ? raises : other;
 }
 
 export type PressureCheck = "adjustable" | "measure-only" | "not-applicable";

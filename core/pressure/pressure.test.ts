@@ -12,7 +12,6 @@ import {
   raising,
   springKnob,
   swing,
-  turnDirection,
 } from ".";
 import { nextAction } from "../adjust";
 import { USUAL_DIAL, USUAL_SPRINGS } from "../kind";
@@ -120,7 +119,4 @@ describe("a spring swap: discrete choices through the same engine", () => {
 
 test("clockwise and anticlockwise, each way round", () => {
   expect([raising("clockwise"), raising("anticlockwise")]).toEqual([1, -1]);
-  expect(turnDirection(0.5, "clockwise")).toBe("clockwise");
-  expect(turnDirection(0.5, "anticlockwise")).toBe("anticlockwise");
-  expect(turnDirection(-0.5, "anticlockwise")).toBe("clockwise");
 });

@@ -33,11 +33,6 @@ export function formatQuantity(value: number, resolution: number, unit: Unit): s
   return `${formatFigure(value, resolution, unit)} ${unit.symbol}`.trimEnd();
 }
 
-/** A difference (a tolerance, a ±) in `unit`: the scale's shift does not apply. */
-export function formatDifference(value: number, resolution: number, unit: Unit): string {
-  return formatFigure(value + unit.shift, resolution, unit);
-}
-
 /**
  * An uncertainty: two significant digits at most, and never fewer decimals than the reading it belongs to,
  * rounded up so that it is not understated (GUM 7.2.6).

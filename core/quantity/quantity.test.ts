@@ -5,7 +5,6 @@ import {
   UNITS,
   baseUnit,
   decimalsFor,
-  formatDifference,
   formatFigure,
   formatQuantity,
   formatTurns,
@@ -175,8 +174,7 @@ describe("figures show the instrument's resolution and no more", () => {
     expect(formatFigure(-1.5, 0.1, unitById("bar"))).toBe("−1.5");
   });
 
-  test("differences ignore the scale's zero; uncertainties round up", () => {
-    expect(formatDifference(1, 0.1, unitById("F"))).toBe("1.8");
+  test("uncertainties round up", () => {
     expect(formatUncertainty(0.11, 0.1, unitById("bar"))).toBe("0.2");
     expect(formatUncertainty(0.2, 0.1, unitById("bar"))).toBe("0.2");
   });

@@ -1,6 +1,5 @@
-import { deviation, mean as meanOf } from "d3-array";
 import type { Knob } from "../adjust";
-import { type Tolerance, aim, coverageFactor, pInside, phi } from "../metrology";
+import { type Tolerance, aim, pInside } from "../metrology";
 import { type Kept, keptAt } from "./kept";
 
 /** A dose button's programme: pulses, ml or the gram to stop at, for a target in the cup. */
@@ -64,11 +63,6 @@ export function stopAt(tolerance: Tolerance, drip: Drip): { grams: number; pInsi
   return { grams, pInside: pInside({ value: grams + drip.mean, u: drip.u }, tolerance) };
 }
 
-/** Seconds left to the target: (target − now − expected drip) ÷ present flow; 0 once it is due. Common practice. */
-export function secondsLeft(target: number, now: number, drip: number, flow: number): number {
-  return flow > 0 ? Math.max(0, (target - now - drip) / flow) : Infinity;
-}
-
 /** Drip learnt from shots stopped by hand: what stood on the scale at the stop, and what was in the cup after. */
 export function learnDrip(stops: readonly { atStop: number; inCup: number }[], prior: Drip = USUAL_DRIP): Drip {
   let { mean } = prior;
@@ -115,38 +109,4 @@ export function teachKnob(): Knob {
     staleProbability: 0.02,
     faults: { stuck: 0.02, reversed: 0.002 },
   };
-}
-
-export interface Verified {
-  mean: number;
-  sd: number;
-  /** Half-width of the 95 % interval of the mean (Student, n − 1). */
-  U: number;
-  /** Share of single shots expected inside. */
-  shotsInside: number;
-  verdict: "holds" | "just holds" | "can't tell" | "off";
-}
-
-/**
- * Three shots of a taught button: their mean against the limits, and how many single shots will land inside.
- * @param grams at least two shots
- * @throws RangeError with fewer
- */
-export function verifyShots(grams: readonly number[], tolerance: Tolerance): Verified {
-  const n = grams.length;
-  if (n < 2) throw new RangeError("Two shots at least; three are usual.");
-  const mean = meanOf(grams)!;
-  const sd = deviation(grams) ?? Number.NaN;
-  // Three shots say little of their spread: it is pooled with what buttons usually do (GUM 4.2.4).
-  const dof = 4 + n - 1;
-  const pooled = Math.sqrt((4 * SHOT_SD ** 2 + (n - 1) * sd ** 2) / dof);
-  const u = pooled / Math.sqrt(n);
-  const U = coverageFactor(0.95, dof) * u;
-  const { lower = -Infinity, upper = Infinity } = tolerance;
-  const wide = Math.hypot(pooled, u);
-  const shotsInside = phi((upper - mean) / wide) - phi((lower - mean) / wide);
-  const margin = Math.min(mean - lower, upper - mean);
-  const p = pInside({ value: mean, u, dof }, tolerance);
-  const verdict = margin >= U ? "holds" : margin <= -U ? "off" : margin >= 0 && p >= 0.8 ? "just holds" : "can't tell";
-  return { mean, sd, U, shotsInside, verdict };
 }

@@ -11,11 +11,9 @@ import {
   learnDrip,
   programmeFor,
   pulseKnob,
-  secondsLeft,
   stopAt,
   storageTest,
   teachKnob,
-  verifyShots,
 } from ".";
 import { densityOfWater } from "../steam";
 
@@ -204,31 +202,11 @@ describe("a programme for a target in the cup", () => {
     expect(learnt.mean).toBeCloseTo(3.2, 0);
     expect(learnt.u).toBeLessThan(USUAL_DRIP.u / 2);
   });
-  test("trade: seconds left = (target − now − drip) ÷ flow", () => {
-    expect(secondsLeft(36, 28, 2, 1.5)).toBe(4);
-    expect(secondsLeft(36, 35, 2, 1.5)).toBe(0);
-    expect(secondsLeft(36, 20, 2, 0)).toBe(Infinity);
-  });
 });
 
 test("the knobs: a pulse is worth 1/K grams, a gram later a gram more", () => {
   expect(pulseKnob({ K: 2, u: 0.1 }).response).toEqual({ mean: 0.5, sd: expect.closeTo(0.025, 9) });
   expect(teachKnob()).toMatchObject({ step: 0.5, response: { mean: 1 } });
-});
-
-describe("three shots of what was stored", () => {
-  test("trade: 36 g ± 2: mean, spread and verdict", () => {
-    const good = verifyShots([35.8, 36.4, 36.1], YIELD);
-    expect(good).toMatchObject({ mean: expect.closeTo(36.1, 9), verdict: "holds" });
-    expect(good.sd).toBeCloseTo(0.3, 9);
-    expect(verifyShots([50, 51, 49.5], YIELD).verdict).toBe("off");
-    expect(verifyShots([37.6, 37.2, 37.9], YIELD).verdict).not.toBe("holds");
-  });
-  test("shots that scatter widely land less often, whatever their mean", () =>
-    expect(verifyShots([32, 36, 40], YIELD).shotsInside).toBeLessThan(
-      verifyShots([35.9, 36, 36.1], YIELD).shotsInside,
-    ));
-  test("one shot is no verification", () => expect(() => verifyShots([36], YIELD)).toThrow("Two shots"));
 });
 
 describe("a button against its own shots", () => {

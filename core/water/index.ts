@@ -7,7 +7,6 @@ export {
   type WaterAnalysis,
   indexRange,
   langelier,
-  ryznar,
   saturationPh,
   scaleWord,
 } from "./saturation-index";

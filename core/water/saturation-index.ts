@@ -1,6 +1,5 @@
 /**
- * Langelier's saturation index by the logarithmic simplification printed in Carrier's system design manual (1965), and
- * Ryznar's index from the same saturation pH. All concentrations in mg/L, hardness and alkalinity as CaCO3.
+ * Langelier's saturation index by the logarithmic simplification printed in Carrier's system design manual (1965). All concentrations in mg/L, hardness and alkalinity as CaCO3.
  */
 export interface WaterAnalysis {
   /** Total dissolved solids, mg/L, > 0. */
@@ -35,11 +34,6 @@ export function saturationPh({ tds, calcium, alkalinity }: Omit<WaterAnalysis, "
 /** Above 0 lime is deposited, below 0 dissolved. */
 export function langelier(water: WaterAnalysis, celsius: number): number {
   return water.ph - saturationPh(water, celsius);
-}
-
-/** Below about 6 scale forms, above about 7 the water attacks metal. */
-export function ryznar(water: WaterAnalysis, celsius: number): number {
-  return 2 * saturationPh(water, celsius) - water.ph;
 }
 
 export interface IndexRange {
