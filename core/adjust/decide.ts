@@ -3,15 +3,22 @@ import { believe } from "./hypotheses";
 import { type State, beliefOf, bestMove, chanceByReading, clampToTravel, expectedAfter, inside } from "./outlook";
 import type { Action, AdjustQuestion, Advice, Belief, Cause, FaultKind, ReadingEvent } from "./types";
 
+/**
+ * Probability at which a run is accepted and at which a fault is named, and what a reading costs in moves. Our choice: 1 wrong in 20 is
+ * what U at 95 % already means to whoever reads the record; a reading takes about a third of the time of a turn behind a cover.
+ */
 const DEFAULTS = { accept: 0.95, fault: 0.95, readingCost: 0.3 };
-/** Above this probability a reading counts as unsettled, or as contradicting all that is known. */
+/**
+ * Above this probability a reading counts as unsettled, or as contradicting all that is known. Our choice: a repeat costs less than a
+ * move made in vain.
+ */
 const UNSETTLED = 0.15;
 const CONTRADICTS = 0.5;
-/** A move less likely than this to end in acceptance is not made for that hope. */
+/** A move less likely than this to end in acceptance is not made for that hope. Our choice: far under what any usual move promises. */
 const HOPELESS = 0.01;
-/** Goes taken at lowering before a fault is called with both causes still open. */
+/** Goes taken at lowering before a fault is called with both causes still open. Our choice: a third one taught nothing that the first two had not. */
 const MOST_LOWERINGS = 3;
-/** With less than this inside, more readings of a knob that does not answer are not worth their time. */
+/** With less than this inside, more readings of a knob that does not answer are not worth their time. Our choice: 1 in 20, as everywhere. */
 const WORTH_READING = 0.05;
 
 /**

@@ -39,14 +39,14 @@ type Draft = { -readonly [Key in keyof Hypothesis]: Hypothesis[Key] };
 // Looked up once: these run thousands of times a call.
 const { abs, exp, max, min, sign, sqrt, PI } = Math;
 
-/** A reading may be a slip: wrong by anything up to this many times its uncertainty. */
+/** A reading may be a slip: wrong by anything up to this many times its uncertainty. From memory: a misread or mistyped figure in some 200. */
 const SLIP_PROBABILITY = 0.005;
 const SLIP_WIDTH = 40;
 /** Branches lighter than this, against all, are dropped: they could not change a decision. */
 const NEGLIGIBLE = 1e-6;
 /** Most branches kept of one hypothesis, the heaviest: older doubts about single readings fade into the newer ones. */
 const BRANCHES = 3;
-/** A second reading after a move is stale far less often than the first. */
+/** A second reading after a move is stale far less often than the first. From memory. */
 const STILL_STALE = 0.05;
 
 /** Beliefs after all events, weights summing to 1. The first event that counts is the first reading. */

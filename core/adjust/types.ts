@@ -25,7 +25,10 @@ export interface Knob {
   readonly staleProbability?: number;
   /** Standard deviation that a move adds for reasons of its own (thread play, spring seat), in reading units. Default 0. */
   readonly scatter?: number;
-  /** Prior probabilities of what can be wrong with the machine. */
+  /**
+   * Prior probabilities of what can be wrong with the machine. Each knob gives its own: rough figures from memory, kept small, because
+   * readings overrule them in two or three moves.
+   */
   readonly faults?: FaultPriors;
 }
 

@@ -27,6 +27,7 @@ export function pressurestatKnob(): Knob {
 /** How far cut-out and band may lie from what the card says, bar. Common practice, from memory. */
 const CUT_OUT_MARGIN = 0.1;
 const BAND_MARGIN = 0.1;
+/** A band narrower than this is a switch that chatters, whatever the card says. From memory. */
 const LEAST_BAND = 0.05;
 
 /** Limits on the cut-out: the upper end of the model's steam pressure. The wheel moves both points together. */

@@ -25,6 +25,7 @@ export interface SteamPower {
   jug: number;
 }
 
+/** One jug of milk, g. Common practice. */
 const JUG_G = 150;
 
 /**

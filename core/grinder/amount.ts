@@ -36,6 +36,7 @@ export function amountWords(kind: AmountKind, at: number): string {
   return `${amountFigure(kind, at)}${unit}`;
 }
 
+/** From memory: a timer or stop seldom fails, and is set the wrong way round more seldom still. */
 const FAULTS = { stuck: 0.02, reversed: 0.005 } as const;
 /** A dose of one setting scatters by about this, g. Common practice, from memory. */
 export const DOSE_SD = 0.15;

@@ -5,7 +5,16 @@ import { USUAL_OPV } from "../pressure";
 import { USUAL_SCHOOLS } from "../school";
 import { type Preset, presetScopes } from "../sheet";
 import { STARTING_CARDS } from "../spec";
-import { type Job, type Move, type Reading, type ReadingDetail, type Repair, particularsOf } from ".";
+import {
+  type Job,
+  type KnobStanding,
+  type Move,
+  type Reading,
+  type ReadingDetail,
+  type Repair,
+  type Standing,
+  particularsOf,
+} from ".";
 
 /** Jobs for tests: a machine of a kind, an empty sheet, and lines of a log. */
 
@@ -109,3 +118,14 @@ export const aReading = (
 export const aMove = (sequence: number, amount: number): Move => ({ ...line("opv", sequence), amount });
 
 export const aRepair = (sequence: number, text: string): Repair => ({ ...line("opv", sequence), text });
+
+/**
+ * The knob of this id on the job.
+ *
+ * @throws RangeError when the kind has no such knob
+ */
+export function knobOf(standing: Standing, id: LoopId): KnobStanding {
+  const found = standing.loops.find((l) => l.loop.id === id);
+  if (!found) throw new RangeError(`This sheet has no “${id}”.`);
+  return found;
+}

@@ -1,6 +1,6 @@
 import { PRESET_IDS } from "../sheet";
-import { documentOf, knobOf, saySeconds, seenInReadings, standingOf } from ".";
-import { aGauge, aJob, aMove, aReading, aRepair } from "./job.fixture";
+import { documentOf, saySeconds, seenInReadings, standingOf } from ".";
+import { aGauge, aJob, aMove, aReading, aRepair, knobOf } from "./job.fixture";
 
 /** From a job’s log to where it stands, what its readings say, and what a signature would freeze. */
 

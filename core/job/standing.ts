@@ -136,17 +136,6 @@ function stopOf({ at, tolerance }: Loop, count: readonly LogLine[]): Stop | null
   return ends && over ? ends.stop : null;
 }
 
-/**
- * The knob of this id on the job.
- *
- * @throws RangeError when the kind has no such knob
- */
-export function knobOf(standing: Standing, id: LoopId): KnobStanding {
-  const found = standing.loops.find((l) => l.loop.id === id);
-  if (!found) throw new RangeError(`This sheet has no “${id}”.`);
-  return found;
-}
-
 /** The one knob of its name that a machine has; undefined where it has none. */
 export function knobNamed(
   { loops }: Pick<Standing, "loops">,

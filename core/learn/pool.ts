@@ -17,13 +17,16 @@ export interface Pooled extends Response {
   between: number;
 }
 
-/** A machine may be odd: another spring, a worn thread. It then says nothing of its model. */
+/** A machine may be odd: another spring, a worn thread. It then says nothing of its model. From memory: one in twenty. */
 const ODD = 0.05;
 /** Odd machines lie anywhere within this many prior spreads. */
 const ODD_WIDTH = 4;
+/** Points of the grid of means and spreads. Our choice: finer than the two digits shown of either. */
 const MEANS = 25;
 const SPREADS = 8;
-/** How much of the spread of knobs at large lies between machines of one model, at most about. */
+/**
+ * How much of the spread of knobs at large lies between machines of one model, at most about. Our choice, because a model fixes spring and thread, but not wear.
+ */
 const BETWEEN = 0.6;
 /** Beyond this many machines more of them change nothing that matters; the newest are asked. */
 const ENOUGH = 200;

@@ -22,6 +22,7 @@ export interface Suitability {
   wouldDo: { limit: number; percentOfSpan: number | null } | null;
 }
 
+/** Tolerance over U asked for: the usual 3 to 1 of shop practice (JCGM 106 leaves the ratio to whoever decides). */
 const FINE = 3;
 /** Ratios asked for, the demanding one first. */
 const ASKED = [FINE, 2, 1.25];

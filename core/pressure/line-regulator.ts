@@ -8,6 +8,7 @@ export function lineRegulatorKnob(): Knob {
     unit: "turn",
     step: 1 / 8,
     direction: 1,
+    // About a bar a turn: from memory.
     response: { mean: 1, sd: 0.4 },
     largestMove: 3,
     backlash: 0.1,

@@ -22,6 +22,7 @@ export interface Unit {
   readonly spellings: readonly string[];
 }
 
+/** Exact by the definitions of pound, inch, grain and gallon; printed, some rounded, in NIST SP 811, appendix B. */
 const PSI_IN_BAR = 6894.757293168 / 1e5;
 const GRAIN_MG = 64.79891;
 const US_GALLON_L = 3.785411784;

@@ -19,14 +19,18 @@ export const USUAL_GRINDER: Grinder = { finer: -1, step: 1, slope: { mean: 0.12,
 export const SHOT_NOISE = 0.06;
 /** More coffee is slower: log-seconds per log-dose, and its spread. From memory. */
 export const DOSE_EFFECT = { mean: 2.5, sd: 1 };
-/** Where shots of any coffee lie before the first one: about 27 s, by a factor of two and more. */
+/**
+ * Where shots of any coffee lie before the first one: about 27 s, by a factor of two and more. Our choice: wide enough for a grinder as
+ * it came off the van.
+ */
 const WIDE = { mean: Math.log(27), sd: 0.9 };
 // Called some ten thousand times an answer: looked up once.
 const { exp, max, min } = Math;
 
+/** Points of the grid. Our choice: a level every few tenths of a second, for some ten thousand looks an answer. */
 const LEVELS = 161;
 const SLOPES = 21;
-/** A shot may be none of this: a channel, a slip. It then says nothing. */
+/** A shot may be none of this: a channel, a slip. It then says nothing. From memory: one in fifty. */
 const ODD = 0.02;
 
 /** The line log(seconds) = level + slope·(steps finer than the origin), as weights on a grid. */

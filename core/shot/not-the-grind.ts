@@ -6,6 +6,7 @@ import type { Recipe } from "./recipe";
 
 /** Coffee this many days from its roast runs fast and flat whatever the grind. Common practice: about two months. */
 const STALE_DAYS = 60;
+/** Under this, bar, brew pressure itself makes a shot run as it should not. Common practice: 9 ± 0.5, and a dial to be read. */
 const LOW_PRESSURE = 8;
 
 /** Each with the check that tells. Common practice. */

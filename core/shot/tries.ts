@@ -55,7 +55,7 @@ export interface Comparison {
   readonly says: string;
 }
 
-/** Shots of one setting scatter by about 6 % of their time, and their yield by about a gram. From memory. */
+/** Shots of one setting scatter by about 6 % of their time, their yield by about a gram, pressure by what a dial lets one read. From memory. */
 const SECONDS_SCATTER = 0.06;
 const YIELD_SD = 1.2;
 const BAR_SD = 0.3;

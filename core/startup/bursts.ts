@@ -14,6 +14,7 @@ export interface BurstRule {
   readonly restAfter: number;
 }
 
+/** A fill and a dry prime, as told above. Common practice. */
 export const FILL: BurstRule = { limit: 120, pause: 5, tries: 2, restAfter: 0 };
 export const PRIME: BurstRule = { limit: 60, pause: 180, tries: 3, restAfter: 180 };
 

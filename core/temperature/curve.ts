@@ -13,6 +13,7 @@ export interface CurvePoint {
 export type ParsedCurve =
   { ok: true; points: CurvePoint[]; unit: "C" | "F" } | { ok: false; line: number | null; message: string };
 
+/** Over half an hour at one a second; more is another file. Our choice. */
 const MOST_POINTS = 2000;
 
 /**
@@ -67,6 +68,7 @@ export interface CurveReading {
 /** A plateau stays inside this, °C, for at least this long, s. Common practice, from memory. */
 const PLATEAU_WIDTH = 1;
 const PLATEAU_SECONDS = 5;
+/** Under the plateau by this, °C, the water has fallen off. Our choice: the width again. */
 const FALLEN = 1;
 
 /**

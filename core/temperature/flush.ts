@@ -20,6 +20,7 @@ export interface FlushAdvice {
 
 /** 0 to 5 s, or until it stops boiling. Common practice. */
 const USUAL = 3;
+/** A flush longer than this, s, empties what it should cool. From memory. */
 const MOST = 20;
 /** Degrees a second of flush takes off, until this machine has shown its own. From memory. */
 const USUAL_FALL = 1;

@@ -19,6 +19,7 @@ export interface CycleStats {
   steady: boolean;
 }
 
+/** Two rests make a spread. A spread of a quarter moves a wait of 10 s by more than it corrects: our choice. */
 const LEAST_CYCLES = 2;
 const MOST_SPREAD = 0.25;
 
@@ -49,6 +50,7 @@ export interface Tried {
 
 /** About 10 s after the light has changed back. Common practice. */
 const FIRST_WAIT = 10;
+/** Seconds longer or shorter at each try. Our choice: about half a degree at usual rates. */
 const WAIT_STEP = 4;
 
 export interface WaitAdvice {

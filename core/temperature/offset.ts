@@ -5,7 +5,7 @@ import type { SchoolsOf } from "../school";
 
 /** The boiler's offset: what must be added so that water at the coffee equals the display. Readings are water less display, °C. */
 
-/** A degree of offset is a degree of water, near enough. The first reading after a change often still shows the last value. */
+/** A degree of offset is a degree of water, near enough. The first reading after a change often still shows the last value. From memory. */
 export function offsetKnob({ step, raises }: NonNullable<ModelCard["offset"]>): Knob {
   return {
     name: "offset",

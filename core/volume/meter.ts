@@ -28,6 +28,7 @@ export interface MeterFactor {
 
 /** Repeatability asked of a meter. Common practice. */
 export const REPEATABILITY = 0.02;
+/** A line, and one degree of freedom to doubt it. */
 const LEAST_RUNS = 3;
 
 /**

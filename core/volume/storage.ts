@@ -21,8 +21,9 @@ export interface StorageTest {
   next: string | null;
 }
 
+/** Our choice: 1 wrong in 20, as everywhere. */
 const SURE = 0.95;
-/** Log-scale spread of what a button may be set to, and its centre: about 25 s and 45 ml. */
+/** Log-scale spread of what a button may be set to, and its centre: about 25 s and 45 ml. From memory. */
 const WIDE = 0.8;
 const USUAL_SECONDS = Math.log(25);
 const USUAL_WATER = Math.log(45);

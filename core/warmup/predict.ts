@@ -37,7 +37,10 @@ export function shortestHeatUp({ watts, litres, to }: Heating, from: number): nu
   return (kilograms * (liquidWater(to, 10).h - cold.h) * 1000) / watts;
 }
 
-/** How much a kind's usual time may be off for one machine, and how much one machine varies between visits: sd of the logarithm. */
+/**
+ * How much a kind's usual time may be off for one machine, and how much one machine varies between visits: sd of the logarithm. From
+ * memory, until visits have shown it.
+ */
 const BETWEEN_MACHINES = 0.35;
 const BETWEEN_VISITS = 0.12;
 

@@ -1,5 +1,6 @@
 /**
- * Langelier's saturation index by the logarithmic simplification printed in Carrier's system design manual (1965). All concentrations in mg/L, hardness and alkalinity as CaCO3.
+ * Langelier's saturation index by the logarithmic simplification printed in Carrier's system design manual (1965). All concentrations in
+ * mg/L, hardness and alkalinity as CaCO3.
  */
 export interface WaterAnalysis {
   /** Total dissolved solids, mg/L, > 0. */
@@ -52,6 +53,7 @@ export interface KnownOfWater {
 /** Shares used where a strip says only the hardness. Common practice for tap water. */
 const CALCIUM_SHARE: readonly [number, number] = [0.6, 1];
 const ALKALINITY_SHARE: readonly [number, number] = [0.5, 1];
+/** Tap water as supplied: pH 7 to 8, and dissolved solids somewhat over the hardness. From memory. */
 const PH: readonly [number, number] = [7, 8];
 const TDS_SHARE: readonly [number, number] = [1.2, 2];
 

@@ -18,7 +18,8 @@ import { type ShotInput, type TapInput, recordShot, takeShot, tapClock } from ".
 import { shotsView } from "../views/shots";
 import { writeSignature } from "./signing";
 import { atOf } from "../../../core/knobs";
-import { documentOf, knobOf, standingOf } from "../../../core/job";
+import { documentOf, standingOf } from "../../../core/job";
+import { knobOf } from "../../../core/job/job.fixture";
 import { instrumentFrom, jobFrom } from "../../../db/queries/job-from";
 import { startJob } from "./start";
 import { addEntry, addTick } from "./tasks";

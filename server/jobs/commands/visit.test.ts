@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { and, eq } from "drizzle-orm";
-import { documentOf, knobOf, standingOf } from "../../../core/job";
+import { documentOf, standingOf } from "../../../core/job";
+import { knobOf } from "../../../core/job/job.fixture";
 import { SCOPE_IDS, type Scope } from "../../../core/sheet";
 import { poolOf } from "../../../db/client";
 import { jobFrom } from "../../../db/queries/job-from";
