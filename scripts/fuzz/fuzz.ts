@@ -62,6 +62,7 @@ for (let i = 0; i < count; i++) {
     await restore();
     cookie = await signIn();
   }
+  if (i % 10_000 === 9_999) console.error(`${i + 1} of ${count} bodies sent, ${wrong.length} answered wrongly.`);
 }
 const pages = pagesOf(ids);
 for (let i = 0; i < count / 2; i++) {

@@ -10,23 +10,23 @@ export type Tile = Awaited<ReturnType<typeof tilesOf>>[number];
 
 type Progress = ReturnType<typeof progressOf>;
 
-// By job and revision: a write makes a new revision, so nothing here is ever out of date.
-const known = new LRUCache<string, Progress>({ max: 500 });
+// One of a job, with its revision: a write makes a new revision, so nothing here is ever out of date, nor kept when it is.
+const known = new LRUCache<string, { revision: number; progress: Progress }>({ max: 500 });
 
 /** The machines in hand, those ready for hands first, then by what is due next. */
 export async function tilesOf(workshopId: string, now = Date.now()) {
   const jobs = await openJobs(database(), workshopId);
   const progress = new Map<string, Progress>();
   for (const job of jobs) {
-    const found = known.get(`${job.id} ${job.revision}`);
-    if (found) progress.set(job.id, found);
+    const found = known.get(job.id);
+    if (found?.revision === job.revision) progress.set(job.id, found.progress);
   }
   const missing = jobs.filter((job) => !progress.has(job.id)).map((job) => job.id);
   if (missing.length > 0)
     for (const row of await sheetRows(database(), missing)) {
       const made = unlessBroken("a job", () => progressOf(jobFrom(row)));
       if (!made) continue;
-      known.set(`${row.id} ${row.revision}`, made);
+      known.set(row.id, { revision: row.revision, progress: made });
       progress.set(row.id, made);
     }
   const tiles = jobs.map(({ id, maker, model, site }) => {
