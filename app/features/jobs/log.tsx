@@ -1,4 +1,5 @@
 import type { LoopView } from "~server/jobs/views/knob";
+import type { SheetView } from "~server/jobs/views/sheet";
 import { Clock } from "~app/ui/dates";
 import { moveWords } from "~core/knobs";
 import { formatQuantity, formatTurns, unitById } from "~core/quantity";
@@ -7,6 +8,15 @@ export interface Correcting {
   id: string;
   kind: Line["kind"];
   was: string;
+}
+
+/** What the form of one line is given: a reading, a turn or a repair, new or correcting one. */
+export interface LineEntryProps {
+  sheet: SheetView;
+  loop: LoopView;
+  newId: string;
+  correcting?: Correcting;
+  onSaved?: () => void;
 }
 
 type Line = LoopView["log"][number];

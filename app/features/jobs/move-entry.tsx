@@ -1,23 +1,13 @@
-import type { LoopView } from "~server/jobs/views/knob";
-import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
-import type { Correcting } from "./log";
+import type { LineEntryProps } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
 import { moveWords } from "~core/knobs";
 import { formatTurns } from "~core/quantity";
 
-interface Props {
-  sheet: SheetView;
-  loop: LoopView;
-  newId: string;
-  correcting?: Correcting;
-  onSaved?: () => void;
-}
-
 /** What the hand did: the advised move in one tap, or another amount. */
-export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
+export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntryProps) {
   const advised = loop.advice?.amount ?? null;
   const hand = loop.hand;
   const prefix = `move-${loop.id}`;

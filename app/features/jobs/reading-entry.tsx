@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
-import type { Correcting } from "./log";
+import type { LineEntryProps } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
@@ -13,16 +13,8 @@ import { day } from "~app/ui/dates";
 
 const CurveFields = lazyPart(() => import("./curve-fields"));
 
-interface Props {
-  sheet: SheetView;
-  loop: LoopView;
-  newId: string;
-  correcting?: Correcting;
-  onSaved?: () => void;
-}
-
 /** One reading: what it was read with, where that sits, and a large figure. Enter commits and the field is ready for the next. */
-export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
+export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEntryProps) {
   const entry = useEntry("reading", sheet.job.id, newId, {
     key: `reading-${correcting?.id ?? loop.id}`,
     ...(onSaved ? { onSaved } : {}),

@@ -1,21 +1,11 @@
-import type { LoopView } from "~server/jobs/views/knob";
-import type { SheetView } from "~server/jobs/views/sheet";
-import type { Correcting } from "./log";
+import type { LineEntryProps } from "./log";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
 import { TextField } from "~app/ui/field";
 import { useEntry } from "~app/ui/use-entry";
 
-interface Props {
-  sheet: SheetView;
-  loop: LoopView;
-  newId: string;
-  correcting?: Correcting;
-  onSaved?: () => void;
-}
-
 /** What was renewed or freed: from there on the machine is read as a new one. What was found stays. */
-export function RepairEntry({ sheet, loop, newId, correcting, onSaved }: Props) {
+export function RepairEntry({ sheet, loop, newId, correcting, onSaved }: LineEntryProps) {
   const entry = useEntry("repair", sheet.job.id, newId, {
     key: correcting ? `repair-${correcting.id}` : `repair-${loop.id}`,
     ...(onSaved ? { onSaved } : {}),
