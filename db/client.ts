@@ -1,9 +1,11 @@
-import { drizzle } from "drizzle-orm/node-postgres";
+import { type NodePgDatabase, type NodePgQueryResultHKT, drizzle } from "drizzle-orm/node-postgres";
+import type { PgDatabase } from "drizzle-orm/pg-core";
 import pg from "pg";
 import * as schema from "./schema";
 
 export type Database = ReturnType<typeof connect>;
-export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
+/** What a write works on: statements that are done together or not at all. */
+export type Transaction = PgDatabase<NodePgQueryResultHKT, typeof schema>;
 
 // Short queries only: compiling a plan would take longer than running it.
 const PLAN = "-c jit=off";
@@ -32,7 +34,25 @@ export function connect(
   pool.on("error", onLost);
   // A checked-out connection that dies without a listener of its own would end the process.
   pool.on("connect", (client) => client.on("error", onLost));
-  return drizzle({ client: pool, schema, casing: "snake_case" });
+  return drizzle({ client: pool, ...SHAPE });
+}
+
+const SHAPE = { schema, casing: "snake_case" } as const;
+
+/** One to each connection of a pool: what was prepared on it serves every write that comes over it, as it does every read over the pool. */
+const ofConnection = new WeakMap<pg.PoolClient, NodePgDatabase<typeof schema>>();
+
+/** One transaction: done whole, or not at all where the work fails. */
+export async function transact<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  const client = await poolOf(db).connect();
+  try {
+    let own = ofConnection.get(client);
+    if (!own) ofConnection.set(client, (own = drizzle({ client, ...SHAPE })));
+    const mine = own;
+    return await mine.transaction(() => work(mine));
+  } finally {
+    client.release();
+  }
 }
 
 export function poolOf(db: Database): pg.Pool {

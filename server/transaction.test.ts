@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
-import { poolOf } from "../db/client";
+import { type Transaction, poolOf } from "../db/client";
+import { onceEach } from "../db/queries/prepared";
 import { model, specCard } from "../db/schema";
 import { database } from "./database";
 import { isDatabaseDown } from "./database-error";
@@ -44,6 +45,33 @@ test("a serialization failure is tried again, anything else is not", async () =>
     }),
   ).rejects.toThrow();
   expect(runs).toBe(1);
+});
+
+test("what writes read is built once for a connection, and sees what its own write has done", async () => {
+  let built = 0;
+  const count = onceEach((tx: Transaction) => {
+    built++;
+    return tx
+      .select({ n: sql<number>`count(*)::int` })
+      .from(specCard)
+      .prepare("cards_counted");
+  });
+  const lead = await personOf("ilka@lowtide.example");
+  const card = { id: randomUUID(), workshopId: lead.workshop.id, name: "Not kept", about: "" };
+  const seen: number[] = [];
+  for (let i = 0; i < 3; i++) {
+    const write = inTransaction(async (tx) => {
+      const [before] = await count(tx).execute();
+      await tx.insert(specCard).values(card);
+      const [after] = await count(tx).execute();
+      seen.push(after!.n - before!.n);
+      throw new Refused("Not after all.");
+    });
+    await expect(write).rejects.toThrow("Not after all.");
+  }
+  expect(seen).toEqual([1, 1, 1]);
+  expect(built).toBe(1);
+  expect(await db.$count(specCard, eq(specCard.name, card.name))).toBe(0);
 });
 
 test("what the database refuses becomes the sentence it means", async () => {

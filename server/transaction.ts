@@ -1,5 +1,5 @@
 import { setTimeout as wait } from "node:timers/promises";
-import type { Transaction } from "../db/client";
+import { type Transaction, transact } from "../db/client";
 import { database } from "./database";
 import { databaseError } from "./database-error";
 import { refusedByDatabase } from "./database-words";
@@ -18,7 +18,7 @@ const LOST = new Set(["40P01", "40001", "55P03"]);
 export async function inTransaction<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
   for (let attempt = 1; ; attempt++) {
     try {
-      return await database().transaction(work);
+      return await transact(database(), work);
     } catch (error) {
       if (attempt >= TRIES || !LOST.has(databaseError(error)?.code ?? "")) throw refusedByDatabase(error) ?? error;
       // Apart, or they meet again.
