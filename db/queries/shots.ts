@@ -2,19 +2,30 @@ import { and, desc, eq, ne, sql } from "drizzle-orm";
 import type { ShotClock } from "../../core/shot";
 import { account, job, programme, shot, shotTap } from "../schema";
 import type { Queries } from "./jobs";
+import { onceEach } from "./prepared";
+
+const param = sql.placeholder;
 
 /** The clock of a job’s shot in hand; null when none was started, or the last was cleared or recorded. */
 export async function tapsOf(
   db: Queries,
   jobId: string,
 ): Promise<{ clockId: string; clock: ShotClock; by: string } | null> {
+  const taps = await preparedTaps(db).execute({ jobId });
+  const [first] = taps;
+  if (!first || first.recorded || taps.some((t) => t.what === "cleared")) return null;
+  const clock: ShotClock = Object.fromEntries(taps.map((t) => [t.what, t.moment.getTime()]));
+  return { clockId: first.clockId, clock, by: taps.find((t) => t.what === "pump")?.by ?? first.by };
+}
+
+const preparedTaps = onceEach((db: Queries) => {
   const newest = db
     .select({ clockId: shotTap.clockId })
     .from(shotTap)
-    .where(eq(shotTap.jobId, jobId))
+    .where(eq(shotTap.jobId, param("jobId")))
     .orderBy(desc(shotTap.moment), desc(shotTap.at))
     .limit(1);
-  const taps = await db
+  return db
     .select({
       clockId: shotTap.clockId,
       what: shotTap.what,
@@ -24,42 +35,49 @@ export async function tapsOf(
     })
     .from(shotTap)
     .innerJoin(account, eq(account.id, shotTap.by))
-    .where(and(eq(shotTap.jobId, jobId), sql`${shotTap.clockId} = (${newest})`));
-  const [first] = taps;
-  if (!first || first.recorded || taps.some((t) => t.what === "cleared")) return null;
-  const clock: ShotClock = Object.fromEntries(taps.map((t) => [t.what, t.moment.getTime()]));
-  return { clockId: first.clockId, clock, by: taps.find((t) => t.what === "pump")?.by ?? first.by };
-}
+    .where(and(eq(shotTap.jobId, param("jobId")), sql`${shotTap.clockId} = (${newest})`))
+    .prepare("taps");
+});
 
 /** A shot that was not corrected since. */
 const stands = sql`not exists (select 1 from ${shot} later where later.supersedes = shot.id)`;
 
 /** Shots of the last job before this one on the same machine, as they stand. */
 export async function shotsBefore(db: Queries, machineId: string, jobId: string) {
+  const shots = await preparedBefore(db).execute({ machineId, jobId });
+  return shots[0] ? { at: shots[0].startedAt, shots } : null;
+}
+
+const preparedBefore = onceEach((db: Queries) => {
   const last = db
     .select({ id: job.id })
     .from(job)
     .innerJoin(shot, eq(shot.jobId, job.id))
-    .where(and(eq(job.machineId, machineId), ne(job.id, jobId)))
+    .where(and(eq(job.machineId, param("machineId")), ne(job.id, param("jobId"))))
     .orderBy(desc(job.startedAt))
     .limit(1);
-  const shots = await db
+  return db
     .select({ pull: shot.pull, startedAt: job.startedAt })
     .from(shot)
     .innerJoin(job, eq(job.id, shot.jobId))
     .where(and(eq(shot.jobId, last), stands))
-    .orderBy(shot.sequence, shot.at);
-  return shots[0] ? { at: shots[0].startedAt, shots } : null;
-}
+    .orderBy(shot.sequence, shot.at)
+    .prepare("shots_before");
+});
 
 /** The newest programme of each button of a machine. */
 export function programmesOf(db: Queries, machineId: string) {
-  return db
+  return preparedProgrammes(db).execute({ machineId });
+}
+
+const preparedProgrammes = onceEach((db: Queries) =>
+  db
     .selectDistinctOn([programme.group, programme.button])
     .from(programme)
-    .where(eq(programme.machineId, machineId))
-    .orderBy(programme.group, programme.button, desc(programme.at));
-}
+    .where(eq(programme.machineId, param("machineId")))
+    .orderBy(programme.group, programme.button, desc(programme.at))
+    .prepare("programmes"),
+);
 
 /** The last shots of a machine, newest first, as they stand. */
 export function lastShots(db: Queries, machineId: string, limit: number) {
