@@ -1,5 +1,6 @@
 import js from "@eslint/js";
 import jsdoc from "eslint-plugin-jsdoc";
+import { numbersSayTheirUnit } from "./scripts/lib/numbers-say-their-unit.mjs";
 import { defineConfig, globalIgnores } from "eslint/config";
 import tseslint from "typescript-eslint";
 
@@ -43,7 +44,7 @@ export default defineConfig(
     // What core offers says what it is, in which units and ranges, what it throws, and where it comes from.
     files: ["core/**"],
     ignores: ["**/*.test.ts", "**/*.fixture.ts"],
-    plugins: { jsdoc },
+    plugins: { jsdoc, core: { rules: { "numbers-say-their-unit": numbersSayTheirUnit } } },
     rules: {
       "jsdoc/require-jsdoc": [
         "error",
@@ -53,6 +54,7 @@ export default defineConfig(
       "jsdoc/require-throws": "error",
       "jsdoc/check-tag-names": "error",
       "jsdoc/empty-tags": "error",
+      "core/numbers-say-their-unit": "error",
     },
   },
   {

@@ -21,7 +21,11 @@ export interface State {
   uCommon: number;
 }
 
-/** The nearest whole number of steps towards 0 that the knob allows from where it stands. */
+/**
+ * The nearest whole number of steps towards 0 that the knob allows from where it stands.
+ *
+ * @param amount of a move, in the knob’s unit, signed
+ */
 export function clampToTravel({ knob, events }: State, amount: number): number {
   const at = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
   const { lowest = -Infinity, highest = Infinity } = knob.travel ?? {};
@@ -132,7 +136,12 @@ function zone({ tolerance, uCommon, options }: State, variance: number): { low: 
   return { low: middle - near, high: middle + near };
 }
 
-/** Probability, 0 to 1, that a normal of this mean and variance (reading units) lies inside the limits. */
+/**
+ * Probability, 0 to 1, that a normal of this mean and variance (reading units) lies inside the limits.
+ *
+ * @param value mean, reading units
+ * @param variance reading units squared, ≥ 0
+ */
 export function inside(value: number, variance: number, { lower = -Infinity, upper = Infinity }: Tolerance): number {
   const sd = sqrt(variance);
   if (sd === 0) return value >= lower && value <= upper ? 1 : 0;
@@ -197,7 +206,11 @@ export function beliefOf(state: State): Belief {
   };
 }
 
-/** The true value after a move, if the knob works as said. */
+/**
+ * The true value after a move, if the knob works as said.
+ *
+ * @param amount of the move, in the knob’s unit, signed
+ */
 export function expectedAfter(state: State, amount: number): Expected {
   const { mean, variance } = responsive(trusting(state), amount);
   const total = variance + state.uCommon ** 2;

@@ -20,7 +20,11 @@ export function parseAmount(typed: string, kind: AmountKind): number | string {
   return parsed.ok ? parsed.value : parsed.message;
 }
 
-/** How an amount is written, without its unit: seconds, clock places, threads. */
+/**
+ * How an amount is written, without its unit: seconds, clock places, threads.
+ *
+ * @param at s, clock places or threads
+ */
 export function amountFigure(kind: AmountKind, at: number): string {
   if (kind === "clock") return clockWords(at);
   return kind === "seconds" ? at.toFixed(1) : String(Number(at.toFixed(2)));
@@ -29,6 +33,7 @@ export function amountFigure(kind: AmountKind, at: number): string {
 /**
  * An amount with its unit.
  *
+ * @param at s, clock places or threads
  * @example amountWords("seconds", 8.4) // "8.4 s"
  */
 export function amountWords(kind: AmountKind, at: number): string {
@@ -68,7 +73,11 @@ export function amountDialKnob(): Knob {
   };
 }
 
-/** Seconds on a timer: worth the rate at the setting in hand. */
+/**
+ * Seconds on a timer: worth the rate at the setting in hand.
+ *
+ * @param setting where the grind stands, as its scale shows it
+ */
 export function timerKnob(rate: GrindRate, setting: number): Knob {
   const { mean, u } = rateAt(rate, setting);
   return {

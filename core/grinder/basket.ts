@@ -31,7 +31,11 @@ export function doseTolerance(target: number): Required<Tolerance> {
   return { lower: target - DOSE_MARGIN, target, upper: target + DOSE_MARGIN };
 }
 
-/** Too little or too much in the basket: what to do with this very dose, before any knob is turned. Common practice. */
+/**
+ * Too little or too much in the basket: what to do with this very dose, before any knob is turned. Common practice.
+ *
+ * @param dose weighed, g
+ */
 export function overUnder(dose: number, tolerance: Tolerance): string | null {
   const off = dose - aim(tolerance);
   const { lower = -Infinity, upper = Infinity } = tolerance;

@@ -62,7 +62,11 @@ export function fitRate(doses: readonly TimedDose[], scale: GrinderScale): Grind
   return { level, perStep, covariance: [ll, lp, pp], origin, scale, doses: doses.length };
 }
 
-/** g/s at a setting, and its standard uncertainty, scatter of a single dose left out. */
+/**
+ * g/s at a setting, and its standard uncertainty, scatter of a single dose left out.
+ *
+ * @param setting where the grind stands, as its scale shows it
+ */
 export function rateAt(rate: GrindRate, setting: number): { mean: number; u: number } {
   const x = coarser(rate, setting);
   const [ll, lp, pp] = rate.covariance;
@@ -84,7 +88,11 @@ export interface TimedFor {
   pInside: number;
 }
 
-/** Seconds for a dose at a setting: g = rate × s. Common practice. */
+/**
+ * Seconds for a dose at a setting: g = rate × s. Common practice.
+ *
+ * @param setting where the grind stands, as its scale shows it
+ */
 export function secondsFor(tolerance: Tolerance, rate: GrindRate, setting: number): TimedFor {
   const { mean, u } = rateAt(rate, setting);
   const exact = aim(tolerance) / mean;

@@ -7,7 +7,11 @@ import type { Reading } from "./job";
 
 /** From readings to the one figure that is judged. */
 
-/** The instrument for one kind of work: what is read may scatter by itself from one reading to the next. */
+/**
+ * The instrument for one kind of work: what is read may scatter by itself from one reading to the next.
+ *
+ * @param scatter standard deviation of what is read, in its unit, ≥ 0
+ */
 export function instrumentFor(instrument: Instrument, scatter: number): Instrument {
   return { ...instrument, repeatability: Math.hypot(instrument.repeatability, scatter) };
 }

@@ -26,7 +26,11 @@ export function timedOf(job: Pick<Job, "particulars" | "readings" | "moves" | "r
   return { rate: fitRate(doses, job.particulars.card.grindScale), setting: newer ?? last?.detail.setting ?? 0 };
 }
 
-/** What was read and moved since the grind stood where it stands now. */
+/**
+ * What was read and moved since the grind stood where it stands now.
+ *
+ * @param setting where the grind stands now, as its scale shows it
+ */
 export function sinceGrind(log: readonly LogLine[], setting: number): LogLine[] {
   const other = log.findLastIndex(
     (e) => e.kind === "reading" && e.stands && e.row.detail.setting !== undefined && e.row.detail.setting !== setting,

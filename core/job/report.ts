@@ -193,6 +193,7 @@ function timed(task: Task, { records }: Standing): Lines {
 /**
  * A span in words, as coarse as anybody cares for.
  *
+ * @param seconds ≥ 0
  * @example saySeconds(48) // "48 s"; saySeconds(7500) // "2 h 5 min"
  */
 export function saySeconds(seconds: number): string {

@@ -166,7 +166,11 @@ export interface LoopQuestion {
   readonly timed?: { readonly rate: GrindRate; readonly setting: number };
 }
 
-/** "⅜ turn clockwise", "2 notches up", "12 pulses more", from a signed amount in the hand’s sense. */
+/**
+ * "⅜ turn clockwise", "2 notches up", "12 pulses more", from a signed amount in the hand’s sense.
+ *
+ * @param amount in the hand’s unit, signed
+ */
 export function moveWords(hand: Hand, amount: number, format: (size: number) => string): string {
   const size = Math.abs(amount);
   const unit = size > 1.001 || (size !== 1 && !hand.fractions) ? hand.unit.many : hand.unit.one;

@@ -13,7 +13,11 @@ export function amountFigure(hand: Hand): (size: number) => string {
   return hand.fractions ? formatTurns : (size) => String(Math.round(size * 100) / 100);
 }
 
-/** How the engine's figures are worded for one person: their unit, the instrument's resolution, this knob's ways. */
+/**
+ * How the engine's figures are worded for one person: their unit, the instrument's resolution, this knob's ways.
+ *
+ * @param resolution of the instrument, stored unit, > 0
+ */
 export function wordingFor(
   loop: Loop,
   pressureUnit: string,

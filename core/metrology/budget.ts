@@ -57,7 +57,11 @@ export function combine(lines: readonly BudgetLine[], coverage = 0.95): Combined
   return { u, dof, k, U: k * u, coverage };
 }
 
-/** Half-width of a rectangular distribution → standard uncertainty (GUM 4.3.7). */
+/**
+ * Half-width of a rectangular distribution → standard uncertainty (GUM 4.3.7).
+ *
+ * @param halfWidth any unit, ≥ 0; u comes in the same
+ */
 export function rectangular(halfWidth: number): number {
   return halfWidth / Math.sqrt(3);
 }

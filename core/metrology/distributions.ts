@@ -6,12 +6,20 @@ import tQuantile from "@stdlib/stats-base-dists-t-quantile";
 // Called some thousand times an answer: looked up once.
 const { exp, sqrt } = Math;
 
-/** Φ(z), the standard normal distribution function. */
+/**
+ * Φ(z), the standard normal distribution function.
+ *
+ * @param z any number; ±∞ too
+ */
 export function phi(z: number): number {
   return normalCdf(z, 0, 1);
 }
 
-/** φ(z), the standard normal density. */
+/**
+ * φ(z), the standard normal density.
+ *
+ * @param z any number
+ */
 export function normalDensity(z: number): number {
   return exp(-0.5 * z * z) / sqrt(2 * Math.PI);
 }
@@ -25,7 +33,12 @@ export function phiInverse(p: number): number {
   return normalQuantile(p, 0, 1);
 }
 
-/** Student's t distribution function; ν = ∞ is the normal. */
+/**
+ * Student's t distribution function; ν = ∞ is the normal.
+ *
+ * @param t any number
+ * @param dof degrees of freedom ν, > 0
+ */
 export function studentCdf(t: number, dof: number): number {
   return Number.isFinite(dof) ? tCdf(t, dof) : phi(t);
 }

@@ -53,6 +53,9 @@ export const AT_THE_GROUP: GaugePlace = { place: "group", toGroup: 0, u: 0 };
 
 /**
  * Largest permissible error, in the unit of the quantity.
+ *
+ * @param lowest end of the span, its unit
+ * @param highest other end of the span
  * @example maximumError({ form: "class", percentOfSpan: 1.6 }, 0, 16) // 0.256 (EN 837-1)
  */
 export function maximumError(error: ErrorStatement, lowest: number, highest: number): number {
@@ -62,6 +65,8 @@ export function maximumError(error: ErrorStatement, lowest: number, highest: num
 
 /**
  * Correction from the certificate's table by linear interpolation.
+ *
+ * @param indicated what the instrument shows, its unit
  * @throws RangeError outside the table: a certificate says nothing there.
  */
 export function correctionAt(instrument: Instrument, indicated: number): number {

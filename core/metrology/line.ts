@@ -55,7 +55,11 @@ export function fitLine(points: readonly Point[]): Line {
   };
 }
 
-/** Value of the line at x, with the standard uncertainty of the fitted mean. */
+/**
+ * Value of the line at x, with the standard uncertainty of the fitted mean.
+ *
+ * @param x where, in the unit of the points
+ */
 export function onLine(line: Line, x: number): { value: number; u: number } {
   const variance = line.interceptU ** 2 + (x * line.slopeU) ** 2 + 2 * x * line.covariance;
   return { value: line.intercept + line.slope * x, u: Math.sqrt(Math.max(0, variance)) };

@@ -23,6 +23,7 @@ const PRIOR_DOF = 8;
  * Repeatability pools the scatter of these readings with what is known of the instrument (GUM 4.2.4), so that two
  * readings that happen to agree do not promise more than two readings can.
  *
+ * @param coverage probability that U stands for, 0 to 1
  * @param more budget lines that come from elsewhere, like the swing of a needle; in the unit of the result
  * @param indicated one or more readings of one steady state, stored unit, each within the span
  * @throws RangeError with no reading, a reading outside the span, or outside the correction table

@@ -56,6 +56,8 @@ function face(hour: number, minutes: number, before = 0): number | null {
 
 /**
  * Bar for a needle position, straight between the scale's points.
+ *
+ * @param hour on the clock face, 6 up to 18: past twelve it counts on
  * @throws RangeError outside the scale
  */
 export function dialPressure(scale: DialScale, hour: number): number {
@@ -72,7 +74,11 @@ export function dialPressure(scale: DialScale, hour: number): number {
   return p0 + ((p1 - p0) * (hour - h0)) / (h1 - h0);
 }
 
-/** Bar that one step of reading (a quarter of an hour) is worth at a position. */
+/**
+ * Bar that one step of reading (a quarter of an hour) is worth at a position.
+ *
+ * @param hour on the clock face, 6 up to 18
+ */
 export function dialResolution(scale: DialScale, hour: number): number {
   const lowest = scale[0]![0];
   const highest = scale[scale.length - 1]![0];
@@ -83,6 +89,7 @@ export function dialResolution(scale: DialScale, hour: number): number {
 /**
  * An hour on a clock face as people write it.
  *
+ * @param hour on the clock face, 6 up to 18
  * @example clockWords(12.5) // "12:30"
  */
 export function clockWords(hour: number): string {

@@ -35,7 +35,11 @@ export function flowingTest(test: { static: number; flowing: number; u: number }
   return { sag, pSags, verdict: "can't tell", means: "Read both once more." };
 }
 
-/** Millilitres a second from a bleed caught in a jug; says what is wrong with it when it does not make a flowing test. */
+/**
+ * Millilitres a second from a bleed caught in a jug; says what is wrong with it when it does not make a flowing test.
+ *
+ * @param rate ml/s
+ */
 export function bleedProblem(rate: number): string | null {
   if (!(rate > 0)) return "A flowing test needs a bleed that flows.";
   if (rate < BLEED.least)

@@ -19,6 +19,8 @@ export interface Swing {
  * A needle that swings, read as its lowest and highest place.
  * The mean of an uneven swing lies somewhere in its inner half: a rectangular distribution of half-width (high − low)/4.
  *
+ * @param low lowest place of the needle, its unit
+ * @param high highest place, ≥ low
  * @throws RangeError when low lies above high
  */
 export function swing(low: number, high: number, pump: MachineKind["pump"]): Swing {

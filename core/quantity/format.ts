@@ -28,7 +28,12 @@ export function formatFigure(value: number, resolution: number, unit: Unit): str
   return minus(/^-0(\.0*)?$/.test(shown) ? shown.slice(1) : shown);
 }
 
-/** Like {@link formatFigure}, with the unit behind. */
+/**
+ * Like {@link formatFigure}, with the unit behind.
+ *
+ * @param value in the stored unit
+ * @param resolution in the stored unit, > 0
+ */
 export function formatQuantity(value: number, resolution: number, unit: Unit): string {
   return `${formatFigure(value, resolution, unit)} ${unit.symbol}`.trimEnd();
 }
@@ -37,6 +42,7 @@ export function formatQuantity(value: number, resolution: number, unit: Unit): s
  * An uncertainty: two significant digits at most, and never fewer decimals than the reading it belongs to,
  * rounded up so that it is not understated (GUM 7.2.6).
  *
+ * @param resolution in the stored unit, > 0
  * @param U in the stored unit, ≥ 0
  */
 export function formatUncertainty(U: number, resolution: number, unit: Unit): string {
@@ -45,7 +51,11 @@ export function formatUncertainty(U: number, resolution: number, unit: Unit): st
   return (Math.ceil(shown * 10 ** decimals - 1e-6) / 10 ** decimals).toFixed(decimals);
 }
 
-/** Turns as the trade writes them: ⅜, 1¼; anything that is not an eighth falls back to two decimals. No sign. */
+/**
+ * Turns as the trade writes them: ⅜, 1¼; anything that is not an eighth falls back to two decimals. No sign.
+ *
+ * @param turns signed or not
+ */
 export function formatTurns(turns: number): string {
   const size = Math.abs(turns);
   const eighths = Math.round(size * 8);
@@ -55,7 +65,11 @@ export function formatTurns(turns: number): string {
   return eighths === 0 ? "0" : `${whole || ""}${part}`;
 }
 
-/** "⅜ turn", "1 turn", "1¼ turns". */
+/**
+ * "⅜ turn", "1 turn", "1¼ turns".
+ *
+ * @param turns signed or not
+ */
 export function formatTurnsLong(turns: number): string {
   return `${formatTurns(turns)} ${Math.abs(turns) > 1.001 ? "turns" : "turn"}`;
 }

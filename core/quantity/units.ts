@@ -115,6 +115,7 @@ export function unitsOf(dimension: Dimension): Unit[] {
 /**
  * A figure in its unit, to the stored unit of its dimension.
  *
+ * @param value in the unit given
  * @example toBase(130, unitById("psi")) // 8.963… bar
  */
 export function toBase(value: number, u: Unit): number {
@@ -124,6 +125,7 @@ export function toBase(value: number, u: Unit): number {
 /**
  * A figure in the stored unit, to another unit of its dimension.
  *
+ * @param value in the stored unit
  * @example fromBase(9, unitById("psi")) // 130.5…
  */
 export function fromBase(value: number, u: Unit): number {

@@ -14,6 +14,8 @@ export function reachedAt(records: Pick<SheetRecords, "timers">, level: WarmLeve
 /**
  * Whether a reading was taken before the chosen level of warm-up: such readings run cool and pale. A sheet on which no heat was
  * switched on says nothing about it.
+ *
+ * @param at when it was read, ms
  */
 export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel, at: number): boolean {
   const started = records.timers.get(warmTask("boiler-ready"))?.[0]?.startedAt;
@@ -22,7 +24,11 @@ export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel,
   return reached === undefined || at < reached;
 }
 
-/** Whether what was recorded for a task at a moment came before the chosen level of warm-up. */
+/**
+ * Whether what was recorded for a task at a moment came before the chosen level of warm-up.
+ *
+ * @param at when it was recorded, ms
+ */
 export function isEarlyEntry(records: Pick<SheetRecords, "timers">, level: WarmLevel, task: Task, at: number): boolean {
   return "countsWarm" in task && task.countsWarm === true && isEarly(records, level, at);
 }

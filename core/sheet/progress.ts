@@ -14,7 +14,11 @@ export interface StationProgress {
   until?: number;
 }
 
-/** Where each station stands now: what is done, what is ready, what is blocked and why, what runs by itself. */
+/**
+ * Where each station stands now: what is done, what is ready, what is blocked and why, what runs by itself.
+ *
+ * @param now ms
+ */
 export function progress(
   stations: readonly Station[],
   records: SheetRecords,

@@ -44,7 +44,11 @@ export interface Belief {
   readonly grinder: Grinder;
 }
 
-/** Steps finer than the origin, of a setting. */
+/**
+ * Steps finer than the origin, of a setting.
+ *
+ * @param setting as the grinder’s scale shows it
+ */
 export function stepsFiner(belief: Pick<Belief, "origin" | "grinder">, setting: number): number {
   return (belief.grinder.finer * (setting - belief.origin)) / belief.grinder.step;
 }
@@ -127,14 +131,24 @@ function momentsOf(levels: Float64Array, slopes: Float64Array, weights: Float64A
   };
 }
 
-/** Mean and variance of the log-seconds that a setting stands for, noise of a shot left out. */
+/**
+ * Mean and variance of the log-seconds that a setting stands for, noise of a shot left out.
+ *
+ * @param setting as the grinder’s scale shows it
+ */
 export function at(belief: Belief, setting: number): { mean: number; variance: number } {
   const { level, slope, ll, ls, ss } = belief.moments;
   const x = stepsFiner(belief, setting);
   return { mean: level + slope * x, variance: max(ll + 2 * x * ls + x * x * ss, 1e-9) };
 }
 
-/** Probability that a setting’s own time lies in a window of seconds. */
+/**
+ * Probability that a setting’s own time lies in a window of seconds.
+ *
+ * @param setting as the grinder’s scale shows it
+ * @param lower s, > 0
+ * @param upper s, > lower
+ */
 export function inWindow(belief: Belief, setting: number, lower: number, upper: number): number {
   const { levels, slopes, weights } = belief;
   const x = stepsFiner(belief, setting);

@@ -49,7 +49,11 @@ export function doseInUse(last: Shot, { dose }: Recipe): number {
   return Math.abs(last.dose - dose.target) > MEANT ? last.dose : dose.target;
 }
 
-/** Seconds expected of a shot at a setting, and twice their standard deviation. */
+/**
+ * Seconds expected of a shot at a setting, and twice their standard deviation.
+ *
+ * @param setting as the grinder’s scale shows it
+ */
 export function expectedAt(belief: Belief, setting: number): DialIn["expected"] {
   const { mean, variance } = at(belief, setting);
   const sd = Math.hypot(Math.sqrt(variance), SHOT_NOISE);

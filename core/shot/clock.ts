@@ -14,6 +14,8 @@ const SAID: Record<Tap, string> = { pump: "started", "first-drop": "marked", sto
 
 /**
  * The clock after one more tap.
+ *
+ * @param at ms
  * @returns the clock, or a sentence saying why the tap can’t be
  */
 export function tapped(clock: ShotClock, tap: Tap, at: number): ShotClock | string {
@@ -43,7 +45,11 @@ export function nextTap(clock: ShotClock): Tap | null {
   return clock["first-drop"] === undefined ? "first-drop" : "stop";
 }
 
-/** s since the pump, still counting until it is stopped; 0 before it started. */
+/**
+ * s since the pump, still counting until it is stopped; 0 before it started.
+ *
+ * @param now ms
+ */
 export function elapsed(clock: ShotClock, now: number): number {
   if (clock.pump === undefined) return 0;
   return Math.max(0, ((clock.stop ?? now) - clock.pump) / 1000);

@@ -33,6 +33,7 @@ const LEAST_SHARE = 0.25;
  * Seconds the shot would have taken to the target yield: flow is about steady after the first drop, so a shot stopped early, or run
  * long, is drawn out or cut along it.
  *
+ * @param target yield, g, > 0
  * @returns null when it choked, or too little was in the cup to say
  */
 export function secondsAt(shot: Shot, target: number): number | null {

@@ -33,7 +33,11 @@ export const YIELD_BAND = 4;
 /** 44 ml in the cup and 36 g are the same target. Common practice. */
 export const GRAMS_PER_ML = 36 / 44;
 
-/** 18 g → 36 g, a school goes to 1 : 2.5. Common practice. */
+/**
+ * 18 g → 36 g, a school goes to 1 : 2.5. Common practice.
+ *
+ * @param dose in the basket, g, > 0
+ */
 export function recipeFor(schools: Pick<SchoolsOf, "shotWindow" | "shotClock" | "ratio">, dose = 18): Recipe {
   const least = 2 * dose;
   const most = schools.ratio === "to-1-2.5" ? 2.5 * dose : least;

@@ -35,7 +35,11 @@ export type BurstState =
   | { phase: "done"; seconds: number; attempt: number }
   | { phase: "fault"; attempt: number };
 
-/** Where the bursts stand now. A burst that nobody ended is over at its limit, and counts as an alarm. */
+/**
+ * Where the bursts stand now. A burst that nobody ended is over at its limit, and counts as an alarm.
+ *
+ * @param now ms
+ */
 export function burstState(bursts: readonly Burst[], now: number, rule: BurstRule): BurstState {
   const last = bursts.at(-1);
   if (!last) return { phase: "idle", next: 1 };

@@ -59,7 +59,12 @@ export function liquidWater(celsius: number, bar: number): Liquid {
   return { v: (pi * byPi * R * T) / (p * 1000), h: tau * byTau * R * T, cp: -tau * tau * byTau2 * R };
 }
 
-/** Density of water at a temperature and (absolute) pressure, kg/l. */
+/**
+ * Density of water at a temperature and (absolute) pressure, kg/l.
+ *
+ * @param celsius 0 … 350
+ * @param bar absolute, up to 1000
+ */
 export function densityOfWater(celsius: number, bar = 1.01325): number {
   return 1 / liquidWater(celsius, bar).v / 1000;
 }

@@ -61,7 +61,11 @@ export function flushFor(tries: readonly FlushTry[], target: number): FlushAdvic
   };
 }
 
-/** A cooling flush by the clock: flush so many seconds, wait for the plateau, brew. */
+/**
+ * A cooling flush by the clock: flush so many seconds, wait for the plateau, brew.
+ *
+ * @param seconds of flush, ≥ 0
+ */
 export function flushPlan(seconds: number): PlanStep[] {
   return [
     { label: `Flush ${seconds} s, or until it stops boiling`, seconds, until: "boiling stops" },

@@ -94,7 +94,11 @@ export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice
       };
 }
 
-/** Flush until the light changes, wait for it to change back, wait on, brew. Followed as a running timer. */
+/**
+ * Flush until the light changes, wait for it to change back, wait on, brew. Followed as a running timer.
+ *
+ * @param wait s after the light has changed back
+ */
 export function cyclePlan(stats: CycleStats, wait: number): PlanStep[] {
   return [
     { label: "Flush until the light changes: heating begins", seconds: 5, until: "light" },

@@ -44,6 +44,9 @@ const MOST_DIFFERENCE = 1;
 
 /**
  * An offset holds at both set points, a faulty probe does not.
+ *
+ * @param first water less display at the first set point, °C
+ * @param second water less display at the second, °C
  * @param u standard uncertainty of the difference: what both readings share drops out
  */
 export function secondSetPoint(first: number, second: number, u: number): SecondSetPoint {

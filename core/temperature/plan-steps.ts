@@ -12,7 +12,11 @@ export function planSeconds(steps: readonly PlanStep[]): number {
   return steps.reduce((sum, s) => sum + s.seconds, 0);
 }
 
-/** Which step a plan is in after so many seconds; null past its end. */
+/**
+ * Which step a plan is in after so many seconds; null past its end.
+ *
+ * @param elapsed s since the plan began
+ */
 export function stepAt(steps: readonly PlanStep[], elapsed: number): { index: number; left: number } | null {
   let end = 0;
   for (const [index, step] of steps.entries()) {

@@ -27,7 +27,11 @@ export function cupAt({ firstDrop, flow, drip }: PourTwin, at: number, stop?: nu
   return poured + drip * (1 - Math.exp(-(at - stop) / RUN_OUT));
 }
 
-/** A twin from a seed in [0, 1)³, about a target: 36 g in something like 20 to 34 s. */
+/**
+ * A twin from a seed in [0, 1)³, about a target: 36 g in something like 20 to 34 s.
+ *
+ * @param target g in the cup, > 0
+ */
 export function pourFrom(random: () => number, target: number): PourTwin {
   const firstDrop = 4 + 4 * random();
   const seconds = 20 + 14 * random();

@@ -11,7 +11,12 @@ export const BUTTON_WORDS: Readonly<Record<ButtonId, string>> = {
   sixth: "Sixth button",
 };
 
-/** What a button is called, on a machine of one group or more. */
+/**
+ * What a button is called, on a machine of one group or more.
+ *
+ * @param group 1 … groups
+ * @param groups of the machine, 1 to 4
+ */
 export function buttonTitle(button: ButtonId, group: number, groups: number): string {
   return `${BUTTON_WORDS[button]}${groups > 1 ? `, group ${group}` : ""}`;
 }

@@ -50,7 +50,11 @@ export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kep
   return { a, b, covariance: [aa, ab, bb], sd: prior.sd, runs: prior.runs + runs.length };
 }
 
-/** Water kept at a dose, ml, with the standard uncertainty of the mean (one shot scatters by `sd` more). */
+/**
+ * Water kept at a dose, ml, with the standard uncertainty of the mean (one shot scatters by `sd` more).
+ *
+ * @param dose g, > 0
+ */
 export function keptAt(kept: Kept, dose: number): { value: number; u: number } {
   const [aa, ab, bb] = kept.covariance;
   return { value: kept.a + kept.b * dose, u: Math.sqrt(Math.max(0, aa + 2 * dose * ab + dose * dose * bb)) };

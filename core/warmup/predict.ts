@@ -82,7 +82,12 @@ export function predictWarmUp(usual: number, earlier: readonly number[], shortes
   };
 }
 
-/** A time nobody's water can have been heated in: mistyped, or the machine was warm when it was switched on. */
+/**
+ * A time nobody's water can have been heated in: mistyped, or the machine was warm when it was switched on.
+ *
+ * @param seconds timed
+ * @param shortest that the power of the element allows, s
+ */
 export function tooFast(seconds: number, shortest: number): boolean {
   return seconds < 0.95 * shortest;
 }

@@ -32,7 +32,11 @@ export function saturationPh({ tds, calcium, alkalinity }: Omit<WaterAnalysis, "
   return 9.3 + a + b - c - d;
 }
 
-/** Above 0 lime is deposited, below 0 dissolved. */
+/**
+ * Above 0 lime is deposited, below 0 dissolved.
+ *
+ * @param celsius 0 … 150
+ */
 export function langelier(water: WaterAnalysis, celsius: number): number {
   return water.ph - saturationPh(water, celsius);
 }
@@ -57,7 +61,11 @@ const ALKALINITY_SHARE: readonly [number, number] = [0.5, 1];
 const PH: readonly [number, number] = [7, 8];
 const TDS_SHARE: readonly [number, number] = [1.2, 2];
 
-/** The index with all that is not known left open: the lowest and highest that fits. */
+/**
+ * The index with all that is not known left open: the lowest and highest that fits.
+ *
+ * @param celsius 0 … 150
+ */
 export function indexRange(known: KnownOfWater, celsius: number): IndexRange {
   const [soft, hard] = known.hardness;
   const at = (end: 0 | 1) => {

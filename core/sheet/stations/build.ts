@@ -123,7 +123,11 @@ export function table(
   };
 }
 
-/** A column read with an instrument. */
+/**
+ * A column read with an instrument.
+ *
+ * @param possible lowest and highest figure that can be, stored unit
+ */
 export function read(
   name: string,
   label: string,

@@ -63,7 +63,11 @@ export const figure: TaskModule<FigureTask> = {
   },
 };
 
-/** What to do about a figure that must hold and does not; null when it does. */
+/**
+ * What to do about a figure that must hold and does not; null when it does.
+ *
+ * @param value stored unit
+ */
 export function remedyFor({ mustHold, tolerance }: FigureTask, value: number): string | null {
   if (!mustHold || !tolerance) return null;
   const { lower = -Infinity, upper = Infinity } = tolerance;

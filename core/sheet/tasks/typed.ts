@@ -13,6 +13,7 @@ export function unitOf(dimension: Dimension, id: string): Unit {
 /**
  * A typed figure, stored unit.
  *
+ * @param range least and most that can be, stored unit
  * @throws Unfit when it is no figure, or outside what can be
  */
 export function quantityOf(
@@ -34,6 +35,9 @@ export const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 
 /**
  * A figure read with an instrument: corrected, with its uncertainty. Without one half a step is all that is known.
+ *
+ * @param indicated what the instrument shows, stored unit
+ * @param now ms: a certificate may have run out by then
  * @throws Unfit when the instrument measures something else, or can’t have shown it
  */
 export function readWith(
@@ -70,7 +74,11 @@ export function late({ outOfDate, instrument }: { outOfDate?: boolean; instrumen
   return outOfDate ? `, ${instrument}: calibration out of date` : "";
 }
 
-/** Three figures at most: "180", "44.6". */
+/**
+ * Three figures at most: "180", "44.6".
+ *
+ * @param value any unit
+ */
 export function short(value: number): string {
   return value >= 100 ? value.toFixed(0) : String(Math.round(value * 10) / 10);
 }
