@@ -4,6 +4,7 @@ import type { KitInstrument } from "../metrology";
 import { USUAL_OPV } from "../pressure";
 import { USUAL_SCHOOLS } from "../school";
 import { type Preset, presetScopes } from "../sheet";
+import type { Pull } from "../shot";
 import { STARTING_CARDS } from "../spec";
 import {
   type Job,
@@ -12,6 +13,7 @@ import {
   type Reading,
   type ReadingDetail,
   type Repair,
+  type ShotRecord,
   type Standing,
   particularsOf,
 } from ".";
@@ -129,3 +131,34 @@ export function knobOf(standing: Standing, id: LoopId): KnobStanding {
   if (!found) throw new RangeError(`This sheet has no “${id}”.`);
   return found;
 }
+
+/** Near the usual recipe: 18 g to 36 g in 25 s. */
+export const aPull = (more: Partial<Pull> = {}): Pull => ({
+  group: 1,
+  by: "manual",
+  coffee: { name: "House" },
+  grinder: { name: "Mill", finer: -1, step: 1 },
+  setting: 10,
+  dose: 18,
+  basket: "double",
+  seconds: 25,
+  from: "pump",
+  yield: 36,
+  choked: false,
+  ...more,
+});
+
+export const aShot = (sequence: number, pull: Pull): ShotRecord => ({
+  id: `shot ${sequence}`,
+  by: "Ilka",
+  at: new Date(AT.getTime() + 60_000 * sequence),
+  sequence,
+  supersedes: null,
+  reason: "",
+  pull,
+  typed: {},
+  uDose: 0.1,
+  uYield: 0.1,
+  early: false,
+  amends: false,
+});

@@ -1,0 +1,153 @@
+import type { Pull } from "../shot";
+import { USUAL_SCHOOLS } from "../school";
+import {
+  type Job,
+  adviceWords,
+  dialling,
+  reasonNeeded,
+  recipeWords,
+  sayPull,
+  sayTaken,
+  shotLines,
+  shotsBrief,
+  standingOf,
+  standingShots,
+} from ".";
+import { aJob, aPull, aShot } from "./job.fixture";
+
+const standing = (pulls: readonly Partial<Pull>[], more: Partial<Job> = {}) =>
+  standingOf(aJob("K7", "handover", { shots: pulls.map((pull, i) => aShot(i + 1, aPull(pull))), ...more }));
+const says = (...pulls: Partial<Pull>[]) => adviceWords(dialling(standing(pulls)));
+
+describe("which shots count", () => {
+  test("none yet: the first is asked for, and nothing is promised", () => {
+    const words = says();
+    expect(words).toMatchObject({ kind: "none", setting: null, dose: null, seconds: null, expect: "" });
+    expect(words.headline).toContain("Pull a first one");
+  });
+
+  test("a corrected shot no longer stands, the one that corrects it does", () => {
+    const wrong = aShot(1, aPull({ seconds: 15 }));
+    const right = { ...aShot(1, aPull({ seconds: 25 })), id: "put right", supersedes: wrong.id };
+    expect(standingShots({ shots: [wrong, right] }).map((s) => s.id)).toEqual(["put right"]);
+    const stand = standing([], { shots: [wrong, right] });
+    expect(dialling(stand).advice!.change.kind).toBe("keep");
+    expect(shotLines(stand)).toHaveLength(1);
+  });
+
+  test("one added after the signature stands beside, and advises nothing", () => {
+    const amended = { ...aShot(2, aPull({ seconds: 15 })), amends: true };
+    const stand = standing([], { shots: [aShot(1, aPull({ seconds: 25 })), amended] });
+    expect(dialling(stand).last!.sequence).toBe(1);
+    expect(shotLines(stand).map((l) => l.label)).toEqual(["Shot 1"]);
+  });
+
+  test("another coffee, grinder or basket begins anew: what the old ones showed is not mixed in", () => {
+    const fast = { seconds: 14, setting: 10 };
+    const alone = dialling(standing([fast])).advice;
+    for (const other of [
+      { coffee: { name: "Another" } },
+      { basket: "single" as const },
+      { grinder: { name: "Another", finer: -1 as const, step: 1 } },
+    ])
+      expect(dialling(standing([{ seconds: 40, setting: 12, ...other }, fast])).advice).toEqual(alone);
+    expect(dialling(standing([{ seconds: 40, setting: 5 }, fast])).advice).not.toEqual(alone);
+  });
+
+  test("seconds from another event than the recipe’s can’t be held against it without the first drop", () => {
+    const schools = { ...USUAL_SCHOOLS, shotClock: "first-drop" as const };
+    const told = (pull: Partial<Pull>) => dialling(standing([{ seconds: 33, from: "pump", ...pull }], { schools }));
+    expect(told({})).toMatchObject({ advice: null, missing: expect.stringContaining("first drop was not marked") });
+    expect(told({ firstDrop: 8 }).advice!.change.kind).toBe("keep");
+    expect(reasonNeeded(standing([{ seconds: 33 }], { schools }), aShot(1, aPull({ seconds: 33 })))).not.toBeNull();
+  });
+});
+
+describe("the one thing to change, in words", () => {
+  test("too fast goes finer, too slow coarser, by the scale of the grinder in hand", () => {
+    const finer = says({ seconds: 16, setting: 10 });
+    expect(finer.headline).toMatch(/^Grind \d+ steps? finer: set \d+\.$/);
+    expect(finer.setting).toBeLessThan(10);
+    expect(finer.expect).toMatch(/^Expect \d+ ± \d+ s; \d+ % it lands\.$/);
+    const coarser = says({ seconds: 45, setting: 10 });
+    expect(coarser.headline).toMatch(/coarser: set/);
+    expect(coarser.setting).toBeGreaterThan(10);
+    const grinder = { name: "Mill", finer: 1 as const, step: 0.25 };
+    expect(says({ seconds: 16, setting: 3, grinder }).setting).toBeGreaterThan(3);
+  });
+
+  test("the school that changes the dose says how many grams, and the grind stays", () => {
+    const schools = { ...USUAL_SCHOOLS, grindOrDose: "coarser-more" as const };
+    const words = adviceWords(dialling(standing([{ seconds: 18 }], { schools })));
+    expect(words).toMatchObject({ kind: "dose", setting: null });
+    expect(words.headline).toMatch(/^\d+\.\d g more coffee: \d+\.\d g\.$/);
+    expect(words.dose).toBe(18.5);
+  });
+
+  test("right in time and wrong in the cup: the grind stays; by hand one stops, a button is taught", () => {
+    const long = (more: Partial<Pull> = {}) => [1, 2, 3].map(() => ({ seconds: 35, yield: 50, firstDrop: 0, ...more }));
+    expect(says(...long()).headline).toBe("Keep the grind: stop for 36 g in the cup.");
+    expect(says(...long({ by: "double" })).headline).toBe("Keep the grind: teach the button for 36 g in the cup.");
+  });
+
+  test("what is not the grind is said before the grind is touched", () => {
+    expect(says({ seconds: 15, flow: "spray" }).headline).toBe("Not the grind: a channel.");
+    expect(says({ seconds: 15, coffee: { name: "Old", roastedOn: "2026-01-01" } }).headline).toContain("coffee is old");
+    expect(says({ seconds: 15, peak: 5 }).headline).toContain("the pressure");
+    const cold = { shots: [{ ...aShot(1, aPull({ seconds: 15 })), early: true }] };
+    expect(adviceWords(dialling(standing([], cold))).headline).toContain("pulled cold");
+  });
+});
+
+describe("taking a shot as the recipe", () => {
+  const taken = (shot: string, reason: string): Partial<Job> => ({
+    entries: [
+      {
+        id: "taken",
+        by: "Ilka",
+        at: new Date("2026-05-04T10:00:00Z"),
+        supersedes: null,
+        task: "shots",
+        value: { form: "accepted", shot, reason },
+        typed: "",
+        unit: "",
+      },
+    ],
+  });
+
+  test("one that makes the recipe needs no reason, one outside does", () => {
+    const good = standing([{ seconds: 25 }]);
+    expect(reasonNeeded(good, good.job.shots[0]!)).toBeNull();
+    const bad = standing([{ seconds: 45 }]);
+    expect(reasonNeeded(bad, bad.job.shots[0]!)).toContain("does not make the recipe");
+    const sprays = standing([{ seconds: 25, flow: "spray" }]);
+    expect(reasonNeeded(sprays, sprays.job.shots[0]!)).toContain("Something else than the grind");
+  });
+
+  test("the report says each try, the one taken and for what it holds", () => {
+    const stand = standing([{ seconds: 15 }, { seconds: 25, setting: 8 }], taken("shot 2", "Told to"));
+    const lines = shotLines(stand);
+    expect(lines.map((l) => l.label)).toEqual(["Shot 1", "Shot 2", "Taken as the recipe"]);
+    expect(lines[2]!.text).toBe(
+      `${sayPull(aPull({ seconds: 25 }))}, grind 8; holds for House, this grinder and this dose only; Told to`,
+    );
+    expect(shotsBrief(stand)).toMatchObject({ count: 2, last: { verdict: "holds" }, accepted: { reason: "Told to" } });
+  });
+
+  test("a shot that was corrected afterwards is no longer the recipe", () => {
+    const wrong = aShot(1, aPull({ seconds: 25 }));
+    const right = { ...aShot(1, aPull({ seconds: 40 })), id: "put right", supersedes: wrong.id };
+    expect(sayTaken(standing([], { shots: [wrong], ...taken(wrong.id, "") }))).toMatchObject({ verdict: "holds" });
+    expect(sayTaken(standing([], { shots: [wrong, right], ...taken(wrong.id, "") }))).toBeNull();
+  });
+});
+
+test("a shot and a recipe in a line each", () => {
+  expect(sayPull(aPull({ seconds: 25, flow: "even", taste: "balanced" }))).toBe(
+    "18.0 g to 36.0 g in 25.0 s from the pump, even, balanced",
+  );
+  expect(sayPull(aPull({ seconds: 60, yield: null, choked: true }))).toBe(
+    "18.0 g to nothing in over 60.0 s from the pump, choked",
+  );
+  expect(recipeWords(standing([]))).toMatch(/^18\.0 g to 36 g in 22 to 28 s from button or pump$/);
+});

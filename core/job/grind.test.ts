@@ -1,0 +1,84 @@
+import { KINDS, type KindId } from "../kind";
+import { aJob, aReading, knobOf } from "./job.fixture";
+import { type Entry, type Job, amountNow, standingOf } from ".";
+import { retimed, sinceGrind } from "./grind";
+
+// Any kind whose grinder is set by seconds will do.
+const TIMED = (Object.keys(KINDS) as KindId[]).find((id) => KINDS[id].knobs.includes("timer"))!;
+
+const dose = (sequence: number, grams: number, amount: number, setting: number) => ({
+  ...aReading(sequence, grams, { amount, setting }, { unit: "g" }),
+  loop: "basket" as const,
+});
+const turned = (sequence: number, amount: number) => ({
+  id: `turn ${sequence}`,
+  by: "Ilka",
+  at: new Date(Date.UTC(2026, 4, 4, 9, sequence)),
+  loop: "basket" as const,
+  sequence,
+  supersedes: null,
+  reason: "",
+  amount,
+});
+const setTo = (minute: number, value: number): Entry => ({
+  id: `set ${minute}`,
+  by: "Ilka",
+  at: new Date(Date.UTC(2026, 4, 4, 9, minute)),
+  supersedes: null,
+  task: "grinder.setting",
+  value: { form: "figure", value },
+  typed: String(value),
+  unit: "",
+});
+const timed = (more: Partial<Job>) => standingOf(aJob(TIMED, "handover", more));
+
+describe("a grinder that doses by seconds: the rate belongs to the grind", () => {
+  const readings = [dose(1, 16, 8, 10), dose(2, 16.2, 8, 10)];
+
+  test("other machines have no rate", () => {
+    const other = (Object.keys(KINDS) as KindId[]).find((id) => !KINDS[id].knobs.includes("timer"))!;
+    expect(standingOf(aJob(other, "handover", {})).timed).toBeNull();
+  });
+
+  test("the grind stands where the last dose was ground, or where it was set since", () => {
+    expect(timed({ readings }).timed!.setting).toBe(10);
+    expect(timed({ readings, entries: [setTo(1, 7), setTo(30, 8)] }).timed!.setting).toBe(8);
+    // What was set before a dose was weighed has been overtaken by it.
+    expect(timed({ readings, entries: [setTo(1, 7)] }).timed!.setting).toBe(10);
+  });
+
+  test("finer: the seconds to set come before anything is weighed, and more of them", () => {
+    const stand = timed({ readings, entries: [setTo(30, 7)] });
+    const { log, loop } = knobOf(stand, "basket");
+    const again = retimed(log, loop, stand.timed!)!;
+    expect(again.words).toMatch(
+      /^The grind went from 10 to 7 since it was timed\. Set .* \(it stands at 8\.0 s\): expect 18\.0 ± /,
+    );
+    const coarser = timed({ readings, entries: [setTo(30, 13)] });
+    const less = retimed(log, knobOf(coarser, "basket").loop, coarser.timed!)!;
+    expect(Number(again.seconds)).toBeGreaterThan(Number(less.seconds));
+    const same = timed({ readings });
+    expect(retimed(log, loop, same.timed!)).toBeNull();
+    expect(retimed([], loop, same.timed!)).toBeNull();
+  });
+
+  test("the amount is what was read, with what was turned since; read again it is that", () => {
+    const at = (more: Partial<Job>) => {
+      const { log, loop } = knobOf(timed(more), "basket");
+      return amountNow(log, loop);
+    };
+    expect(at({})).toBeNull();
+    expect(at({ readings })).toBe(8);
+    expect(at({ readings, moves: [turned(3, 0.9)] })).toBeCloseTo(8.9, 9);
+    expect(at({ readings: [...readings, dose(4, 18, 9, 10)], moves: [turned(3, 0.9)] })).toBe(9);
+  });
+
+  test("the engine begins anew with the grind: doses of another one are no readings of this knob", () => {
+    const more = [...readings, dose(4, 15, 9, 7), dose(6, 17.8, 10.6, 7)];
+    const { log, question } = knobOf(timed({ readings: more, moves: [turned(3, 1), turned(5, 1.6)] }), "basket");
+    expect(sinceGrind(log, 7).map((l) => l.row.sequence)).toEqual([4, 5, 6]);
+    expect(question!.events.map((e) => e.kind)).toEqual(["reading", "move", "reading"]);
+    // A turn before the first dose of this grind was the re-timing itself.
+    expect(sinceGrind(log, 10)).toEqual([]);
+  });
+});
