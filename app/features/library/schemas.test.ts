@@ -36,6 +36,16 @@ describe("model card", () => {
     [{ lineHighest: "" }, "lineHighest", "Type both limits, or neither."],
     [{ steamLower: "1.5", steamUpper: "1.2" }, "steamUpper", "The upper limit must lie above the lower one."],
     [{ kind: "K99" }, "kind", "Choose its kind."],
+    [{ springs: "soft" }, "springs", "“soft” is not a name and a pressure, like “soft 8”."],
+    [{ springs: "soft 8" }, "springs", "Name two springs at least, or none."],
+    [{ springs: "stiff 11, soft 8" }, "springs", "Springs stand weakest first, each stronger than the one before."],
+    [{ springs: "soft 8, mad 40" }, "springs", "A spring for 40 bar can’t be."],
+    [{ dial: "high 9" }, "dial", "“high 9” is not a clock place and a pressure, like “12:30 9”."],
+    [{ dial: "12:30 9" }, "dial", "A scale needs two places at least."],
+    [{ dial: "12:30 9, 8:00 0" }, "dial", "Each place comes after the one before it, with more pressure."],
+    [{ groups: "5" }, "groups", expect.any(String)],
+    [{ doseButtons: "7" }, "doseButtons", expect.any(String)],
+    [{ grindStep: "0" }, "grindStep", "A figure from 0.01 to 10."],
   ] as const)("%p is refused beside its field", (over, field, message) => {
     const issue = problem(over as unknown as Record<string, string>)!;
     expect([issue.path.at(-1), issue.message]).toEqual([field, message]);
@@ -44,6 +54,34 @@ describe("model card", () => {
   test("a comma is a decimal mark; what is left empty is not there", () => {
     const parsed = given({ boilerLitres: "1,8", offsetStep: "", lineLowest: "", lineHighest: "" });
     expect(parsed.data!.input.card).toMatchObject({ boilerLitres: 1.8, offset: null, linePressure: null });
+  });
+
+  test("springs and a dial are read as people write them, over lines or commas", () => {
+    const parsed = given({
+      springs: "soft 8 bar\nmedium 9.5; stiff 11",
+      dial: "8:00 0, half past twelve 9, 3:00 14 bar",
+    });
+    expect(parsed.data!.input.card).toMatchObject({
+      springs: [
+        { name: "soft", bar: 8 },
+        { name: "medium", bar: 9.5 },
+        { name: "stiff", bar: 11 },
+      ],
+      dial: [
+        [8, 0],
+        [12.5, 9],
+        [15, 14],
+      ],
+    });
+    const again = filled({ ...valuesOf("K11", parsed.data!.input), commandId: commandId() });
+    expect(modelSchema.parse(again).input).toEqual(parsed.data!.input);
+  });
+
+  test("groups are the model’s own; a machine has one at least, a grinder none whatever is chosen", () => {
+    const groups = (kind: (typeof KIND_IDS)[number], chosen: string) =>
+      given({ groups: chosen }, kind).data!.input.card.groups;
+    const grinder = KIND_IDS.find((id) => KINDS[id].groups === 0)!;
+    expect([groups("K11", "3"), groups("K11", "0"), groups(grinder, "2")]).toEqual([3, 1, 0]);
   });
 });
 
