@@ -43,22 +43,22 @@ export function progress(
       closed.add(station.id);
     }
   }
+  const open = stations.filter((s) => !closed.has(s.id));
   return stations.map((station) => {
     const known = states.get(station.id);
     if (known) return known;
-    const missing = requirementsOf(station, stations).find((r) => !closed.has(r.station));
-    if (missing) return { station, state: "blocked", why: missing.because };
+    const why = blockedBy(station, open);
+    if (why !== undefined) return { station, state: "blocked", why };
     const until = runsUntil(station, at);
     return until === undefined ? { station, state: "ready" } : { station, state: "running", until };
   });
 }
 
-/** What must come before: as planned, and everything before the signature. */
-function requirementsOf(station: Station, stations: readonly Station[]): Station["requires"] {
-  if (station.id !== "sign") return station.requires.filter((r) => stations.some((s) => s.id === r.station));
-  return stations.flatMap((s) =>
-    s.id === "sign" ? [] : [{ station: s.id, because: `Before the signature: ${s.title.toLowerCase()}.` }],
-  );
+/** Why the first of what must come before keeps it closed: as planned, and everything before the signature. */
+function blockedBy(station: Station, open: readonly Station[]): string | undefined {
+  if (station.id !== "sign") return station.requires.find((r) => open.some((s) => s.id === r.station))?.because;
+  const before = open.find((s) => s.id !== "sign");
+  return before && `Before the signature: ${before.title.toLowerCase()}.`;
 }
 
 /** Tasks of a station that are asked for, by what was recorded so far. */

@@ -31,7 +31,7 @@ export async function tilesOf(workshopId: string, now = Date.now()) {
     }
   const tiles = jobs.map(({ id, maker, model, site }) => {
     const at = progress.get(id);
-    const stands = at && unlessBroken("a job", () => standsAt(at, now));
+    const stands = at && unlessBroken("a job", () => standsNow(at, now));
     return { jobId: id, model: `${maker} ${model}`, site, now: at?.now ?? null, ...(stands ?? UNKNOWN) };
   });
   return tiles.sort((a, b) => rankOf(a) - rankOf(b));
@@ -51,6 +51,17 @@ const UNKNOWN: ReturnType<typeof standsAt> = {
 /** Ready for hands first, in the order the jobs came; then whatever is due soonest. */
 function rankOf({ until }: { until: number | null }): number {
   return until ?? 0;
+}
+
+/** Everybody’s page asks at once whenever somebody wrote: what time alone moves on is looked at once a second. */
+const lately = new WeakMap<Progress, { at: number; stands: ReturnType<typeof standsAt> }>();
+
+function standsNow(progress: Progress, now: number) {
+  const last = lately.get(progress);
+  if (last && now >= last.at && now - last.at < 1000) return last.stands;
+  const stands = standsAt(progress, now);
+  lately.set(progress, { at: now, stands });
+  return stands;
 }
 
 /** Where a job stands at a moment: time alone moves it on. */
