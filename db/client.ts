@@ -46,10 +46,9 @@ const ofConnection = new WeakMap<pg.PoolClient, NodePgDatabase<typeof schema>>()
 export async function transact<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
   const client = await poolOf(db).connect();
   try {
-    let own = ofConnection.get(client);
-    if (!own) ofConnection.set(client, (own = drizzle({ client, ...SHAPE })));
-    const mine = own;
-    return await mine.transaction(() => work(mine));
+    const own = ofConnection.get(client) ?? drizzle({ client, ...SHAPE });
+    ofConnection.set(client, own);
+    return await own.transaction(() => work(own));
   } finally {
     client.release();
   }

@@ -12,11 +12,11 @@ import { programmesView } from "../../machines/coffee";
 import { freshMachine } from "../fresh-machine";
 import { loopView } from "../views/knob";
 import { personOf } from "../person-of";
+import { signNow } from "../sign-now";
 import { addMove, addReading } from "./readings";
 import { addNote } from "./notes";
 import { type ShotInput, type TapInput, recordShot, takeShot, tapClock } from "./shots";
 import { shotsView } from "../views/shots";
-import { writeSignature } from "./signing";
 import { atOf } from "../../../core/knobs";
 import { documentOf, standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
@@ -255,23 +255,10 @@ test("without a scale of the kit a plain one is claimed, no more and no less", a
 });
 
 describe("after the signature", () => {
-  const signed = async (jobId: string) => {
-    await db.transaction(async (tx) => {
-      const standing = standingOf(jobFrom((await sheetRow(tx, lead.workshop.id, jobId))!));
-      await writeSignature(
-        tx,
-        standing,
-        target(jobId),
-        { name: "Ilka Sandbourne", remark: "Left as it is." },
-        new Date(),
-      );
-    });
-  };
-
   test("a shot becomes an amendment, with a reason; what was signed stays as it was", async () => {
     const jobId = await begin("Skerry");
     await recordShot(target(jobId), input());
-    await signed(jobId);
+    await signNow(lead, jobId);
     const before = (await rowOf(jobId)).signature!.hash;
     await expect(recordShot(target(jobId), input())).rejects.toThrow("amendment");
     await recordShot(target(jobId), input({ yield: 37 }, { reason: "Forgotten on paper." }));
@@ -285,7 +272,7 @@ describe("after the signature", () => {
   test("the database takes no unmarked shot into a signed job, and changes none", async () => {
     const jobId = await begin("Skerry");
     await recordShot(target(jobId), input());
-    await signed(jobId);
+    await signNow(lead, jobId);
     const cause = (query: Promise<unknown>) => query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e));
     const values = { id: randomUUID(), jobId, by: lead.id, sequence: 2, pull: pull(), uDose: 0.06, uYield: 0.06 };
     await expect(cause(db.insert(shot).values(values))).rejects.toThrow("amendment when its job is signed");
@@ -311,7 +298,7 @@ describe("after the signature", () => {
     });
     // Straight into the log: the order of work is tried elsewhere.
     for (const g of [36.2, 35.8, 36.4]) await insertReading(jobId, read(g));
-    await signed(jobId);
+    await signNow(lead, jobId);
     const kept = await programmesOf(db, row.machine.id);
     expect(kept).toHaveLength(1);
     expect(kept[0]).toMatchObject({

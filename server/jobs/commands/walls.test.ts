@@ -1,19 +1,16 @@
 import { randomUUID } from "node:crypto";
 import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../../db/client";
-import { standingOf } from "../../../core/job";
-import { jobFrom } from "../../../db/queries/job-from";
-import { sheetRow } from "../../../db/queries/jobs";
 import { instrument, job, machine, model, programme, response, shotTap } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { tilesOf } from "../views/bench";
 import { freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
+import { signNow } from "../sign-now";
 import { addMove, addReading } from "./readings";
 import { addNote } from "./notes";
 import { tapClock } from "./shots";
-import { writeSignature } from "./signing";
 import { startJob } from "./start";
 import { addTick } from "./tasks";
 
@@ -77,16 +74,7 @@ test("a correction stays with its knob: a reading of one strikes none of another
 
 test("taps, programmes and what was learnt join no signed job, whoever writes", async () => {
   const jobId = await begin("service");
-  await db.transaction(async (tx) => {
-    const standing = standingOf(jobFrom((await sheetRow(tx, lead.workshop.id, jobId))!));
-    await writeSignature(
-      tx,
-      standing,
-      target(jobId),
-      { name: "Ilka Sandbourne", remark: "Left as it is." },
-      new Date(),
-    );
-  });
+  await signNow(lead, jobId);
   const tap = { clockId: randomUUID(), what: "pump" as const, moment: Date.now() };
   await expect(tapClock(target(jobId), tap)).rejects.toThrow("signed");
   const [signed] = await db.select().from(job).where(eq(job.id, jobId));
