@@ -15,7 +15,7 @@ module.exports = {
       from: { path: "^core/", pathNot: "\\.test\\.ts$" },
       to: {
         dependencyTypes: ["npm", "core"],
-        pathNot: "node_modules/(@stdlib|d3|d3-[a-z]+|date-fns|lru-cache|@types)/",
+        pathNot: "node_modules/(@stdlib|d3|d3-[a-z]+|date-fns|@date-fns|lru-cache|@types)/",
       },
     },
     { name: "db-down", severity: "error", from: { path: "^db/" }, to: { path: "^(app|server)/" } },

@@ -1,10 +1,6 @@
 import { randomUUID } from "node:crypto";
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { fileURLToPath } from "node:url";
+import { readFileSync } from "node:fs";
 import { sql } from "drizzle-orm";
-import { migrate } from "drizzle-orm/node-postgres/migrator";
 import { type Database, connect, poolOf } from "./client";
 import { migrateUp } from "./migrate";
 
@@ -15,18 +11,7 @@ let name: string;
 let db: Database;
 
 /** The migrations up to and with this one, as an earlier version shipped them. */
-async function migrateTo(last: number) {
-  const folder = mkdtempSync(join(tmpdir(), "migrations-"));
-  try {
-    cpSync(fileURLToPath(new URL("./migrations", import.meta.url)), folder, { recursive: true });
-    const file = join(folder, "meta", "_journal.json");
-    const journal = JSON.parse(readFileSync(file, "utf8")) as { entries: { idx: number }[] };
-    writeFileSync(file, JSON.stringify({ ...journal, entries: journal.entries.filter((e) => e.idx <= last) }));
-    await migrate(db, { migrationsFolder: folder });
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
+const migrateTo = (last: number) => migrateUp(db, { upTo: last + 1 });
 
 beforeEach(async () => {
   name = `migrate_${randomUUID().replaceAll("-", "_")}`;
@@ -142,3 +127,288 @@ test("one word becomes knob, group and button; a job keeps its scopes and what i
   await expect(rows(stray.replace("'group_no', 1", "'group_no', 5"))).rejects.toThrow();
   await rows(stray.replace("'group_no', 1, ", ""));
 });
+
+const LATEST = 12;
+/** The version whose web processes may still run while the newest migrations are done. */
+const BEFORE = 10;
+
+type Values = Record<string, unknown>;
+
+/** A row of every table a version had, by what its columns were called in any of them; which exist is asked of the database. */
+function rowsOf() {
+  const [shop, person, model, owner, site, machine, gauge, scale, card, version] = Array.from({ length: 10 }, () =>
+    randomUUID(),
+  );
+  const [open, signed, clock, entry, reading] = Array.from({ length: 5 }, () => randomUUID());
+  const at = "2026-05-04T09:00:00Z";
+  const id = () => randomUUID();
+  const inJob = (job: string) => ({ id: id(), job_id: job, by: person, at });
+  const opv = { loop: "opv", knob: "opv" };
+  const job = (own: string) => ({
+    id: own,
+    workshop_id: shop,
+    machine_id: machine,
+    type: "check",
+    opv_school: "regulate",
+    decision_rule: "simple",
+    tolerance: { lower: 8.5, upper: 9.5 },
+    started_by: person,
+    started_at: at,
+    kind: "K7",
+    schools: {},
+    scopes: ["pressure"],
+    particulars: { kind: "K7" },
+    spec_version_id: version,
+  });
+  const readingOf = (own: string, job: string, sequence: number) => ({
+    ...inJob(job),
+    id: own,
+    sequence,
+    quantity: "pressure",
+    ...opv,
+    instrument_id: gauge,
+    place: "group",
+    to_group: 0,
+    to_group_u: 0,
+    typed: "9",
+    unit: "bar",
+    indicated: 9,
+    value: 9,
+    u: 0.1,
+    u_common: 0.05,
+    budget: [],
+  });
+  const learnt = { ...opv, model_id: model, at };
+  const instrument = (own: string, name: string, quantity: string) => ({
+    id: own,
+    workshop_id: shop,
+    name,
+    quantity,
+    place: "group",
+    lowest: 0,
+    highest: 16,
+    resolution: 0.1,
+    error: { form: "limit", limit: 0.1 },
+    repeatability: 0.05,
+  });
+  const shot = { ...inJob(open!), sequence: 1, pull: {}, u_dose: 0.1, u_yield: 0.1, clock_id: clock, scale: "Scale" };
+  const rows: [table: string, row: Values][] = [
+    ["workshop", { id: shop, name: "Shop", town: "Saltby", contact: "" }],
+    [
+      "account",
+      {
+        id: person,
+        workshop_id: shop,
+        email: "a@b.example",
+        name: "A",
+        role: "lead",
+        password_hash: "",
+        preferences: {},
+      },
+    ],
+    [
+      "model",
+      {
+        id: model,
+        workshop_id: shop,
+        maker: "M",
+        name: "N",
+        kind: "K7",
+        opv_response: 2,
+        opv_response_sd: 0.7,
+        opv_raises: "clockwise",
+      },
+    ],
+    ["owner", { id: owner, workshop_id: shop, name: "Owner" }],
+    ["site", { id: site, workshop_id: shop, owner_id: owner, name: "Quay", town: "Saltby" }],
+    ["machine", { id: machine, workshop_id: shop, model_id: model, site_id: site, serial: "A-1", gauge_place: "none" }],
+    ["instrument", instrument(gauge!, "Gauge", "pressure")],
+    ["instrument", instrument(scale!, "Scale", "mass")],
+    ["spec_card", { id: card, workshop_id: shop, name: "Card" }],
+    ["spec_version", { id: version, card_id: card, version: 1, lines: [] }],
+    ["job", job(open!)],
+    ["job", job(signed!)],
+    ["note", { ...inJob(open!), station: "look-over", text: "Sound." }],
+    [
+      "photo",
+      { ...inJob(open!), station: "look-over", mime: "image/webp", width: 1, height: 1, size: 1, data: "\\x00" },
+    ],
+    ["tick", { ...inJob(open!), key: "tools" }],
+    [
+      "entry",
+      { ...inJob(open!), id: entry, task: "water.hardness", value: { form: "figure", value: 80, instrument: "Gauge" } },
+    ],
+    [
+      "entry",
+      { ...inJob(open!), task: "water.hardness", value: { form: "struck", reason: "slip" }, supersedes: entry },
+    ],
+    ["timer", { ...inJob(open!), task: "warm.boiler-ready", label: "Boiler ready", due_at: at }],
+    ["reading", readingOf(reading!, open!, 1)],
+    ["reading", { ...readingOf(id(), open!, 1), supersedes: reading, reason: "misread" }],
+    ["reading", readingOf(id(), signed!, 1)],
+    ["adjustment", { ...inJob(open!), sequence: 2, ...opv, turns: 0.25, amount: 0.25, typed: "1/4" }],
+    ["repair", { ...inJob(open!), sequence: 3, ...opv, text: "Spring renewed" }],
+    ["finding", { ...inJob(open!), ...opv, fault: "stuck", text: "" }],
+    ["shot_tap", { ...inJob(open!), clock_id: clock, what: "pump", moment: at }],
+    ["shot", shot],
+    [
+      "programme",
+      {
+        id: id(),
+        job_id: signed,
+        machine_id: machine,
+        loop: "dose-1",
+        group_no: 1,
+        button: "double",
+        at,
+        target: 36,
+        mean: 36,
+        shots: 3,
+        verdict: "holds",
+      },
+    ],
+    ["response", { ...learnt, job_id: signed, machine_id: machine, value: 2, sd: 0.2, moves: 1 }],
+    ["machine_response", { ...learnt, machine_id: machine, weight: 25, weighted: 50, jobs: 1 }],
+    ["model_response", { ...learnt, mean: 2, sd: 0.3, between: 0.2, machines: 1 }],
+    ["signature", { ...inJob(signed!), name: "A", document: { version: 3, stations: [] }, hash: "0".repeat(64) }],
+    ["owner_link", { ...inJob(signed!), token: "x".repeat(32) }],
+    ["command", { id: id(), workshop_id: shop, account_id: person, kind: "tick", payload_hash: "x" }],
+  ];
+  return { rows, signed: signed!, machine: machine! };
+}
+
+const columnsNow = async () => {
+  const found = await rows(
+    "select table_name, column_name from information_schema.columns where table_schema = 'public'",
+  );
+  return (found as { table_name: string; column_name: string }[]).map((c) => `${c.table_name}.${c.column_name}`);
+};
+
+/** Writes them as a version with these columns does. @returns how many of each table */
+async function write(all: [string, Values][], columns: readonly string[]): Promise<Map<string, number>> {
+  const counts = new Map<string, number>();
+  const known = new Set(columns);
+  for (const [table, row] of all) {
+    const own = Object.entries(row).filter(([column]) => known.has(`${table}.${column}`));
+    if (!known.has(`${table}.id`) && !known.has(`${table}.model_id`) && own.length === 0) continue;
+    await db.execute(
+      sql`insert into ${sql.raw(table)} (${sql.raw(own.map(([c]) => `"${c}"`).join(", "))})
+        select ${sql.raw(own.map(([c]) => `"${c}"`).join(", "))} from jsonb_populate_record(null::${sql.raw(table)}, ${JSON.stringify(Object.fromEntries(own))}::jsonb)`,
+    );
+    counts.set(table, (counts.get(table) ?? 0) + 1);
+  }
+  return counts;
+}
+
+const countsNow = async (tables: Iterable<string>) => {
+  const counts = new Map<string, number>();
+  for (const table of tables) counts.set(table, Number((await rows(`select count(*) from ${table}`))[0]!.count));
+  return counts;
+};
+
+const signing = (job: string) =>
+  `UPDATE job SET state = 'signed', signed_at = '2026-05-04T12:00:00Z' WHERE id = '${job}'`;
+
+test.each(Array.from({ length: LATEST }, (_, version) => version))(
+  "a database of version %d comes up to date with all its rows, and is held to every rule",
+  async (version) => {
+    await migrateTo(version);
+    const { rows: all, signed } = rowsOf();
+    const counts = await write(all, await columnsNow());
+    expect(counts.get("reading")).toBe(3);
+    await rows(signing(signed));
+    await migrateUp(db);
+    expect(await countsNow(counts.keys())).toEqual(counts);
+    const loose = await rows(
+      "select conname from pg_constraint where not convalidated and connamespace = 'public'::regnamespace",
+    );
+    expect(loose).toEqual([]);
+    const without = await rows(`select table_name from information_schema.columns
+      where table_schema = 'public' and column_name = 'workshop_id' and is_nullable = 'YES'`);
+    expect(without).toEqual([]);
+    if (counts.has("entry"))
+      expect(await rows("select i.name from entry_instrument u join instrument i on i.id = u.instrument_id")).toEqual([
+        { name: "Gauge" },
+      ]);
+    if (counts.has("shot"))
+      expect(
+        await rows(
+          "select i.name from shot s join shot_clock c on c.id = s.clock_id join instrument i on i.id = s.scale_id",
+        ),
+      ).toEqual([{ name: "Scale" }]);
+    // Done once: the next start finds nothing to do.
+    await migrateUp(db);
+    await expect(rows("truncate reading cascade")).rejects.toThrow();
+  },
+);
+
+test("while old web processes still run, what they write is taken and filled in, and what they read is there", async () => {
+  const was = JSON.parse(
+    readFileSync(
+      new URL(`./migrations/meta/${String(BEFORE).padStart(4, "0")}_snapshot.json`, import.meta.url),
+      "utf8",
+    ),
+  ) as { tables: Record<string, { name: string; columns: Record<string, { name: string; type: string }> }> };
+  const columns = Object.values(was.tables).flatMap((t) => Object.values(t.columns).map((c) => `${t.name}.${c.name}`));
+  await migrateUp(db);
+  const now = new Set(await columnsNow());
+  expect(columns.filter((c) => !now.has(c))).toEqual([]);
+
+  const { rows: all, signed, machine } = rowsOf();
+  // Its own jobs are begun one after the other, as that version has always done.
+  const [openJob, signedJob] = all.filter(([table]) => table === "job");
+  const ofSigned = all.filter(([table, row]) => table !== "job" && row.job_id === signed);
+  const rest = all.filter(([table, row]) => table !== "job" && row.job_id !== signed);
+  const before = rest.slice(
+    0,
+    rest.findIndex(([table]) => table === "note"),
+  );
+  const after = rest.slice(before.length);
+  await write([...before, signedJob!, ...ofSigned.filter(([table]) => table !== "owner_link")], columns);
+  await rows(signing(signed));
+  await write([openJob!, ...after, ...ofSigned.filter(([table]) => table === "owner_link")], columns);
+  for (const table of [
+    "reading",
+    "tick",
+    "entry",
+    "timer",
+    "shot",
+    "shot_tap",
+    "programme",
+    "response",
+    "signature",
+    "spec_version",
+    "machine_response",
+  ])
+    expect([table, await rows(`select count(*)::int as loose from ${table} where workshop_id is null`)]).toEqual([
+      table,
+      [{ loose: 0 }],
+    ]);
+  expect(await rows("select count(*)::int as clocks from shot_clock")).toEqual([{ clocks: 1 }]);
+  // Its signature keeps no results yet: the next start does.
+  expect(await rows("select kept from signature")).toEqual([{ kept: false }]);
+  expect(
+    await rows(`select count(*)::int as open from job where machine_id = '${machine}' and state = 'open'`),
+  ).toEqual([{ open: 1 }]);
+});
+
+test("two starts at one moment: the second waits and finds it done", async () => {
+  await Promise.all([migrateUp(db), migrateUp(db), migrateUp(db)]);
+  expect((await rows("select count(*)::int as done from drizzle.__drizzle_migrations"))[0]!.done).toBe(LATEST + 1);
+});
+
+test("a migration held up by somebody’s lock tries again, and stops nobody for long", async () => {
+  await migrateTo(BEFORE);
+  const holder = await poolOf(db).connect();
+  await holder.query("begin");
+  await holder.query("lock table reading in access share mode");
+  const done = migrateUp(db);
+  // Longer than it waits for a lock at a time.
+  await new Promise((resolve) => setTimeout(resolve, 2500));
+  // Meanwhile nobody who reads stands behind it for good.
+  expect(await rows("select count(*)::int as read from reading")).toEqual([{ read: 0 }]);
+  await holder.query("commit");
+  holder.release();
+  await done;
+  expect(await columnsNow()).toContain("reading.workshop_id");
+}, 30_000);

@@ -2,6 +2,7 @@
 export function ownGauge(id: string, workshopId: string, machineId: string, place: "group" | "pump") {
   return {
     id,
+    itemId: id,
     workshopId,
     machineId,
     name: "The machine’s own gauge",
@@ -19,6 +20,7 @@ export function ownGauge(id: string, workshopId: string, machineId: string, plac
 export function boilerGauge(id: string, workshopId: string, machineId: string) {
   return {
     id,
+    itemId: id,
     workshopId,
     machineId,
     name: "Boiler gauge",

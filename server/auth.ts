@@ -26,6 +26,8 @@ export interface SignedIn {
     id: string;
     name: string;
     town: string;
+    /** IANA name */
+    timeZone: string;
     schools: SchoolsOf;
     specCardId: string | null;
     decisionRule: "simple" | "guarded";
@@ -118,6 +120,7 @@ const sessionQuery = onceEach((db: Database) =>
         id: workshop.id,
         name: workshop.name,
         town: workshop.town,
+        timeZone: workshop.timeZone,
         schools: workshop.schools,
         specCardId: workshop.specCardId,
         decisionRule: workshop.decisionRule,

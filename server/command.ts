@@ -3,6 +3,7 @@ import { eq } from "drizzle-orm";
 import { type Transaction } from "../db/client";
 import { command } from "../db/schema";
 import type { SignedIn } from "./auth";
+import { moment } from "./moment";
 import { inTransaction } from "./transaction";
 
 export type Outcome = "done" | "repeated" | "clash";
@@ -22,7 +23,7 @@ export async function once(
   return inTransaction(async (tx) => {
     const fresh = await tx
       .insert(command)
-      .values({ id: commandId, workshopId: by.workshop.id, accountId: by.id, kind, payloadHash })
+      .values({ id: commandId, workshopId: by.workshop.id, accountId: by.id, kind, payloadHash, at: moment() })
       .onConflictDoNothing()
       .returning({ id: command.id });
     if (fresh.length > 0) {

@@ -9,16 +9,18 @@ export const SERIAL_TAKEN = "This serial is in the register already. Open that m
 const UNIQUE: Record<string, Refused> = {
   machine_serial: new Refused(SERIAL_TAKEN, "serial"),
   owner_name: new Refused("This owner was registered at this very moment by somebody else. Save again.", "owner"),
-  site_name: new Refused("This site was registered at this very moment by somebody else. Save again.", "site"),
+  site_named: new Refused("This site was registered at this very moment by somebody else. Save again.", "site"),
   spec_card_name: new Refused("A card of that name is there already.", "name"),
   account_email: new Refused("That email address has an account already.", "email"),
-  reading_superseded_once: new Refused("This line has been corrected already. Correct the newer one."),
-  adjustment_superseded_once: new Refused("This line has been corrected already. Correct the newer one."),
-  shot_superseded_once: new Refused("This shot has been corrected already. Correct the newer one."),
-  entry_superseded_once: new Refused("That row was taken out already."),
+  reading_corrected_once: new Refused("This line has been corrected already. Correct the newer one."),
+  adjustment_corrected_once: new Refused("This line has been corrected already. Correct the newer one."),
+  repair_corrected_once: new Refused("This line has been corrected already. Correct the newer one."),
+  shot_corrected_once: new Refused("This shot has been corrected already. Correct the newer one."),
+  entry_corrected_once: new Refused("That row was taken out already."),
   shot_tap_once: new Refused("That was tapped already on this clock."),
   timer_one_open: new Refused("That clock runs already."),
-  signature_job: new Refused("This job is signed. Nothing can be added to it any more."),
+  job_one_open: new Refused("A job is open on this machine already. Load the page again and go on with that one."),
+  signature_of: new Refused("This job is signed. Nothing can be added to it any more."),
 };
 
 const BY_CODE: Record<string, Refused> = {

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Tile } from "~server/jobs/views/bench";
 import { formatQuantity, unitById } from "~core/quantity";
 import { Countdown } from "./clock";
-import { timeOfDay } from "./dates";
+import { useDates } from "./dates";
 
 interface Props {
   tile: Tile;
@@ -16,6 +16,7 @@ interface Props {
 
 /** One machine in hand: where its work stands, at a glance. */
 export function BenchTile({ tile, unit, at, current = false, wide = false }: Props) {
+  const { timeOfDay } = useDates();
   return (
     <Link
       to={`/jobs/${tile.jobId}`}
@@ -40,7 +41,7 @@ export function BenchTile({ tile, unit, at, current = false, wide = false }: Pro
         )}
       </span>
       {wide && (
-        <span className="text-sm text-soft" suppressHydrationWarning>
+        <span className="text-sm text-soft">
           {tile.until === null ? `ready for hands, needs ${tile.needs}` : `no hands until ${timeOfDay(tile.until)}`}
         </span>
       )}

@@ -106,6 +106,7 @@ describe("taking a shot as the recipe", () => {
         id: "taken",
         by: "Ilka",
         at: new Date("2026-05-04T10:00:00Z"),
+        readBy: [],
         supersedes: null,
         task: "shots",
         value: { form: "accepted", shot, reason },

@@ -1,4 +1,5 @@
 import { type DialIn, type NotTheGrind, type Pull, type Shot, USUAL_GRINDER, asShot, dialIn, verdictOf } from "../shot";
+import { dayIn } from "../day";
 import type { Job, ShotRecord } from "./job";
 import { remembered } from "./remembered";
 import { SHOTS_TASK, type Standing } from "./standing";
@@ -18,8 +19,6 @@ export function takenShot({ job, records }: Standing): { shot: ShotRecord; reaso
   return shot ? { shot, reason: taken.reason } : null;
 }
 
-const day = (at: Date) => at.toISOString().slice(0, 10);
-
 /** The same log, asked again by sheet and room, is the same advice. */
 const advise = remembered(dialIn, 2000);
 
@@ -37,7 +36,9 @@ export function dialling({ job, recipe }: Standing): Dialling {
   const last = shots.at(-1) ?? null;
   if (!last) return { advice: null, last, missing: "No shot yet. Pull a first one at the setting the grinder has." };
   const alike = shots.filter((s) => sameBeans(s.pull, last.pull));
-  const told = alike.map((s) => asShot(s.pull, { from: recipe.from, today: day(s.at), cold: s.early }));
+  const told = alike.map((s) =>
+    asShot(s.pull, { from: recipe.from, today: dayIn(job.zone, s.at.getTime()), cold: s.early }),
+  );
   if (told.at(-1) == null)
     return {
       advice: null,

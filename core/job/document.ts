@@ -1,66 +1,113 @@
-import type { LoopId } from "../knobs";
-import type { Tolerance } from "../metrology";
+import type { KnobAt } from "../knobs";
+import type { InstrumentQuantity, Tolerance, Verdict } from "../metrology";
 import type { Dimension } from "../quantity";
+import type { MethodId } from "./methods";
 
-/** What a signature freezes: all that was read and done, as one document. */
-
-export interface SignedValue {
-  value: number;
-  U: number;
-  k: number;
-  resolution: number;
-  pInside: number;
-  verdict: "holds" | "just holds" | "can't tell" | "off";
-  readings: number[];
-}
+/** What a signature freezes: all that was read and done, as one document. Earlier versions are lifted to this one by `readDocument`. */
 
 export interface SignedDocument {
-  version: 1 | 2 | 3;
+  version: 4;
   job: string;
   /** The usual visit it was, or "visit". */
-  type: string;
-  /** What it was for; not kept by earlier versions. */
-  scopes?: string[];
+  visit: string;
+  /** What it was for; empty where that was not kept. */
+  scopes: string[];
   workshop: string;
+  /** IANA name: in which zone its days and hours are told. */
+  timeZone: string;
   machine: { maker: string; model: string; serial: string; site: string; town: string };
   complaint: string;
   condition: string[];
-  tolerance: Tolerance;
-  school: "regulate" | "ceiling";
   rule: "simple" | "guarded";
-  /** Null where no brew pressure was read. */
-  asFound: SignedValue | null;
-  asLeft: SignedValue | null;
-  instruments: { name: string; calibratedOn: string | null; outOfDate: boolean }[];
-  turns: number[];
-  /** What was renewed or freed of brew pressure’s knob; not kept by earlier versions. */
-  repairs?: string[];
-  finding: string | null;
+  /** Every knob that was read or worked, brew pressure among them. */
+  results: SignedResult[];
+  /** What was recorded at each station, in words, and what was left out and why. */
+  steps: SignedStep[];
+  shots: SignedShot[];
+  instruments: SignedInstrument[];
+  /** How the figures were come by, as results and instruments name it. */
+  methods: { id: string; text: string }[];
+  /** Schools that decided a verdict. */
+  schools: { question: string; choice: string }[];
+  spec: { name: string; version: number } | null;
   remark: string;
   technician: string;
   startedAt: string;
   signedAt: string;
-  /** Since version 2: what was recorded at each station, in words, with what was skipped and why. */
-  stations?: { title: string; lines: { label: string; text: string; verdict?: string }[]; skipped?: string }[];
-  /** Since version 2: schools that decided a verdict, and the spec card. */
-  schools?: { question: string; choice: string; own: boolean }[];
-  spec?: { name: string; version: number } | null;
-  /** Readings taken before the chosen level of warm-up. */
-  early?: number;
-  /** Since version 3: every other knob with its readings. Brew pressure keeps its place above. */
-  loops?: SignedLoop[];
 }
 
-export interface SignedLoop {
-  loop: LoopId;
+/** One knob: as found, as left, and what was done between. */
+export interface SignedResult extends KnobAt {
   title: string;
   /** Dimension of its figures. */
   judged: Dimension;
   tolerance: Tolerance;
-  asFound: SignedValue | null;
-  asLeft: SignedValue | null;
+  /** By which school it is held; "" where none decides. */
+  held: string;
+  /** Null where nothing was read. */
+  asFound: SignedPoint | null;
+  asLeft: SignedPoint | null;
   /** Moves in words. */
   moves: string[];
-  repairs?: string[];
+  /** What was renewed or freed. */
+  repairs: string[];
   finding: string | null;
+}
+
+/** One figure with all that stands behind it. */
+export interface SignedPoint {
+  value: number;
+  /** Standard uncertainty, effective degrees of freedom (null: taken as known), coverage factor, expanded uncertainty for 95 %. */
+  u: number;
+  dof: number | null;
+  k: number;
+  U: number;
+  resolution: number;
+  pInside: number;
+  verdict: Verdict;
+  readings: number[];
+  /** How many of them came before the chosen level of warm-up; null where that was not kept for each figure. */
+  early: number | null;
+  /** Ids of what it was read with; null where that was not kept for each figure. */
+  instruments: string[] | null;
+  method: MethodId | null;
+}
+
+export interface SignedStep {
+  title: string;
+  lines: { label: string; text: string; verdict?: string }[];
+  /** Why it was left out. */
+  skipped?: string;
+}
+
+export interface SignedShot {
+  number: number;
+  at: string;
+  /** In words. */
+  said: string;
+  grind: number;
+  dose: number;
+  yield: number | null;
+  seconds: number;
+  /** Standard uncertainties of dose and yield, g. */
+  uDose: number;
+  uYield: number;
+  verdict: string;
+  early: boolean;
+  /** Id of the scale; null where none was named. */
+  scale: string | null;
+  /** Taken as the recipe. */
+  taken: boolean;
+}
+
+export interface SignedInstrument {
+  /** Null in documents of earlier versions, which have the name alone. */
+  id: string | null;
+  name: string;
+  quantity: InstrumentQuantity | null;
+  calibratedOn: string | null;
+  /** Its calibration was out of date when it was used. */
+  outOfDate: boolean;
+  /** What was read with it. */
+  readFor: string[];
 }

@@ -24,6 +24,7 @@ const setTo = (minute: number, value: number): Entry => ({
   id: `set ${minute}`,
   by: "Ilka",
   at: new Date(Date.UTC(2026, 4, 4, 9, minute)),
+  readBy: [],
   supersedes: null,
   task: "grinder.setting",
   value: { form: "figure", value },

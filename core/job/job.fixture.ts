@@ -37,6 +37,7 @@ export function aJob(id: KindId, preset: Preset, more: Partial<Job> = {}): Job {
     schools: USUAL_SCHOOLS,
     level: "machine-warm",
     rule: "simple",
+    zone: "UTC",
     learnt: {},
     spec: { name: "Trade usual", version: 1, lines: STARTING_CARDS.trade.lines },
     machine: {
@@ -160,5 +161,7 @@ export const aShot = (sequence: number, pull: Pull): ShotRecord => ({
   uDose: 0.1,
   uYield: 0.1,
   early: false,
+  scale: null,
+  scaleOutOfDate: false,
   amends: false,
 });

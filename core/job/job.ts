@@ -25,6 +25,8 @@ export interface Job {
   /** The level of warm-up that readings are held against. */
   readonly level: WarmLevel;
   readonly rule: DecisionRule;
+  /** IANA name: the workshop’s calendar and clock. */
+  readonly zone: string;
   /** What knobs of this model and machine had shown when the job began. */
   readonly learnt: Learnt;
   readonly spec: { readonly name: string; readonly version: number; readonly lines: readonly SpecLine[] } | null;
@@ -98,6 +100,8 @@ export interface Entry extends Omit<Correctable, "reason"> {
   /** As typed, and the unit it was understood in. */
   readonly typed: string;
   readonly unit: string;
+  /** What each column was read with; "" where it is one figure. */
+  readonly readBy: readonly { readonly column: string; readonly instrument: KitInstrument }[];
 }
 
 export interface Timer extends Recorded {
@@ -190,6 +194,9 @@ export interface ShotRecord extends Correctable {
   readonly uDose: number;
   readonly uYield: number;
   readonly early: boolean;
+  /** What it was weighed on; null where none of the kit was named. */
+  readonly scale: KitInstrument | null;
+  readonly scaleOutOfDate: boolean;
   /** Entered after the job was signed. */
   readonly amends: boolean;
 }

@@ -5,6 +5,13 @@ import { aGauge, aJob, aMove, aReading, aRepair, knobOf } from "./job.fixture";
 /** From a job’s log to where it stands, what its readings say, and what a signature would freeze. */
 
 const SIGNING = { workshop: "Shop", name: "Ilka", remark: "", at: new Date("2026-05-04T12:00:00Z") };
+const ofKit = (name: string) => ({
+  id: name,
+  name,
+  quantity: "pressure",
+  calibratedOn: "2026-01-10",
+  readFor: ["Brew pressure at the group"],
+});
 const freeze = (job: Parameters<typeof standingOf>[0]) => documentOf(standingOf(job), SIGNING);
 
 test("the report names every instrument once, with its dates, and counts early readings", () => {
@@ -15,11 +22,17 @@ test("the report names every instrument once, with its dates, and counts early r
     }),
   );
   expect(doc.instruments).toEqual([
-    { name: "Gauge A", calibratedOn: "2026-01-10", outOfDate: false },
-    { name: "Gauge B", calibratedOn: "2026-01-10", outOfDate: true },
+    { ...ofKit("Gauge A"), outOfDate: false },
+    { ...ofKit("Gauge B"), outOfDate: true },
   ]);
-  expect(doc.early).toBe(2);
-  expect(doc).toMatchObject({ type: "check", asFound: { verdict: "holds" }, asLeft: { verdict: "holds" }, turns: [] });
+  expect(doc).toMatchObject({ version: 4, visit: "check", timeZone: "UTC" });
+  const [brew] = doc.results;
+  expect(brew).toMatchObject({ knob: "opv", moves: [], held: "the valve regulates what the group sees" });
+  expect(brew!.asFound).toMatchObject({ verdict: "holds", early: 2, instruments: ["Gauge A", "Gauge B"] });
+  expect(brew!.asFound!.method).toBe("several");
+  // U is its own k times its own u, and no other’s.
+  expect(brew!.asFound!.U).toBeCloseTo(brew!.asFound!.k * brew!.asFound!.u, 12);
+  expect(doc.methods.map((m) => m.id)).toEqual(["several"]);
 });
 
 test.each([
@@ -99,11 +112,11 @@ describe("a repair is an event of the log", () => {
     expect(advice!.action.kind).toBe("accept");
     expect(record).toMatchObject({ faultTaken: false, noReturn: false, accepted: true });
     const doc = freeze(job);
-    expect(doc.asFound!.readings).toEqual([11.4, 11.4]);
-    expect(doc.asLeft!.readings).toEqual([9, 9.1]);
-    expect(doc.repairs).toEqual(["Valve renewed"]);
+    expect(doc.results[0]!.asFound!.readings).toEqual([11.4, 11.4]);
+    expect(doc.results[0]!.asLeft!.readings).toEqual([9, 9.1]);
+    expect(doc.results[0]!.repairs).toEqual(["Valve renewed"]);
     // What was found wrong stays on the report.
-    expect(doc.finding).toContain("Seized.");
+    expect(doc.results[0]!.finding).toContain("Seized.");
   });
 
   test("the engine starts from the model’s prior, not from what this machine had shown", () => {

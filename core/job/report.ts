@@ -1,13 +1,17 @@
 import { PATTERNS, diagnose } from "../diagnose";
 import { faultWords, moveWords } from "../knobs";
 import { amountFigure } from "../knobs/wording";
+import type { KitInstrument } from "../metrology";
 import { SCHOOLS, schoolWords } from "../school";
 import type { SchoolId } from "../school";
-import { type Task, type TaskKind, analyse, isEarlyEntry, presetOf, sayTask, tasksNow } from "../sheet";
-import type { SignedDocument, SignedLoop, SignedValue } from "./document";
-import { type Run, counted } from "./log";
+import { type Task, type TaskKind, type TaskValue, analyse, isEarlyEntry, presetOf, sayTask, tasksNow } from "../sheet";
+import { judgeShot, standingShots, takenShot } from "./dialling";
+import type { SignedDocument, SignedInstrument, SignedPoint, SignedResult, SignedShot, SignedStep } from "./document";
+import { type Run, counted, runOf } from "./log";
+import { methodOf } from "./method";
+import { METHODS, METHOD_IDS } from "./methods";
 import { resultOf } from "./result";
-import { shotLines } from "./shot-words";
+import { sayPull, shotLines } from "./shot-words";
 import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf } from "./standing";
 
 /** The report of a job: each record in words, what was left out and why, the results, and the choices behind verdicts. */
@@ -23,15 +27,15 @@ export interface Signing {
 /** All that a signature freezes. */
 export function documentOf(standing: Standing, { workshop, name, remark, at }: Signing): SignedDocument {
   const { job, kind, card } = standing;
-  // Brew pressure keeps a place of its own in this version of the document.
-  const brew = standing.loops.find((l) => l.loop.at.knob === "opv");
-  const used = new Map(job.readings.map((r) => [r.instrument.id, r]));
+  const results = standing.loops.filter((l) => l.log.length > 0).map((l) => signedResult(l, standing));
+  const used = new Set(results.flatMap((r) => [r.asFound, r.asLeft].flatMap((p) => p?.method ?? [])));
   return {
-    version: 3,
+    version: 4,
     job: job.id,
-    type: presetOf(job.scopes, kind, card) ?? "visit",
+    visit: presetOf(job.scopes, kind, card) ?? "visit",
     scopes: [...job.scopes],
     workshop,
+    timeZone: job.zone,
     machine: {
       maker: job.machine.maker,
       model: job.machine.model,
@@ -41,55 +45,40 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     },
     complaint: job.complaint,
     condition: job.notes.map((n) => (n.area ? `${n.area}: ${n.text}` : n.text)),
-    tolerance: brew?.loop.tolerance ?? {},
-    school: job.schools.opv,
     rule: job.rule,
-    asFound: brew ? pointOf(brew, "as-found", standing) : null,
-    asLeft: brew ? pointOf(brew, "as-left", standing) : null,
-    instruments: [...used.values()].map((r) => ({
-      name: r.instrument.name,
-      calibratedOn: r.instrument.calibratedOn,
-      outOfDate: r.instrumentOutOfDate,
+    results,
+    steps: stepsOf(standing, at.getTime()),
+    shots: signedShots(standing),
+    instruments: instrumentsOf(standing),
+    methods: METHOD_IDS.filter((id) => used.has(id)).map((id) => ({ id, text: METHODS[id] })),
+    schools: decisiveSchools(standing).map((id) => ({
+      question: SCHOOLS[id].question,
+      choice: schoolWords(id, job.schools[id]),
     })),
-    turns: brew ? counted(brew.log).flatMap((line) => (line.kind === "move" ? [line.row.amount] : [])) : [],
-    repairs: brew ? repairsOf(brew) : [],
-    finding: brew ? faultOf(brew, standing) : null,
+    spec: job.spec && { name: job.spec.name, version: job.spec.version },
     remark,
     technician: name,
     startedAt: job.startedAt.toISOString(),
     signedAt: at.toISOString(),
-    stations: stationsOf(standing, at.getTime()),
-    schools: decisiveSchools(standing).map((id) => ({
-      question: SCHOOLS[id].question,
-      choice: schoolWords(id, job.schools[id]),
-      own: false,
-    })),
-    spec: job.spec && { name: job.spec.name, version: job.spec.version },
-    early: standing.loops.flatMap((l) => counted(l.log)).filter((line) => line.kind === "reading" && line.row.early)
-      .length,
-    loops: standing.loops.filter((l) => l !== brew && l.log.length > 0).map((l) => signedLoop(l, standing)),
   };
 }
 
-function signedLoop(knob: KnobStanding, standing: Standing): SignedLoop {
+function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
   const { loop, log } = knob;
   return {
-    loop: loop.id,
+    ...loop.at,
     title: loop.title,
     judged: loop.judged,
     tolerance: loop.tolerance,
+    held: loop.held ?? "",
     asFound: pointOf(knob, "as-found", standing),
     asLeft: pointOf(knob, "as-left", standing),
     moves: counted(log).flatMap((line) =>
       line.kind === "move" && loop.hand ? [moveWords(loop.hand, line.row.amount, amountFigure(loop.hand))] : [],
     ),
-    repairs: repairsOf(knob),
+    repairs: log.flatMap((line) => (line.kind === "repair" && line.stands ? [line.row.text] : [])),
     finding: faultOf(knob, standing),
   };
-}
-
-function repairsOf({ log }: KnobStanding): string[] {
-  return log.flatMap((line) => (line.kind === "repair" && line.stands ? [line.row.text] : []));
 }
 
 /** A fault taken stays on the report, whatever was repaired after it. */
@@ -98,16 +87,78 @@ function faultOf({ loop }: KnobStanding, { job }: Standing): string | null {
   return found ? [faultWords(loop.at.knob, found.fault).says, found.text].filter(Boolean).join(" ") : null;
 }
 
-function pointOf(knob: KnobStanding, run: Run, standing: Standing): SignedValue | null {
+function pointOf(knob: KnobStanding, run: Run, standing: Standing): SignedPoint | null {
   const result = resultOf(knob, run, standing);
   if (!result) return null;
-  const { value, U, k, resolution, pInside, verdict, readings } = result;
-  return { value, U, k, resolution, pInside, verdict, readings: [...readings] };
+  const read = runOf(knob.log, run);
+  const { value, u, dof, k, U, resolution, pInside, verdict, readings } = result;
+  return {
+    value,
+    u,
+    dof: Number.isFinite(dof) ? dof : null,
+    k,
+    U,
+    resolution,
+    pInside,
+    verdict,
+    readings: [...readings],
+    early: read.filter((r) => r.early).length,
+    instruments: [...new Set(read.map((r) => r.instrument.id))],
+    method: methodOf(read, knob.loop.at.knob),
+  };
 }
 
-type Lines = NonNullable<SignedDocument["stations"]>[number]["lines"];
+/** Whatever a figure on the sheet was read with: readings of knobs, figures and rows of tasks, shots weighed. */
+function instrumentsOf({ job, loops, plan }: Standing): SignedInstrument[] {
+  const used = new Map<string, SignedInstrument>();
+  const add = (i: KitInstrument, late: boolean, readFor: string) => {
+    const { id, name, quantity, calibratedOn } = i;
+    const known = used.get(id);
+    if (!known) used.set(id, { id, name, quantity, calibratedOn, outOfDate: late, readFor: [readFor] });
+    else {
+      known.outOfDate ||= late;
+      if (!known.readFor.includes(readFor)) known.readFor.push(readFor);
+    }
+  };
+  for (const { loop, log } of loops)
+    for (const line of log)
+      if (line.kind === "reading") add(line.row.instrument, line.row.instrumentOutOfDate, loop.title);
+  const titles = new Map(plan.flatMap((s) => s.tasks.map((t) => [t.id, t.label])));
+  for (const { task, value, readBy } of job.entries)
+    for (const { column, instrument } of readBy) add(instrument, lateIn(value, column), titles.get(task) ?? task);
+  for (const shot of standingShots(job)) if (shot.scale && !shot.amends) add(shot.scale, shot.scaleOutOfDate, "Shots");
+  return [...used.values()];
+}
 
-function stationsOf(standing: Standing, now: number): NonNullable<SignedDocument["stations"]> {
+function lateIn(value: TaskValue, column: string): boolean {
+  const read = value.form === "row" ? value.cells[column] : value.form === "figure" ? value : undefined;
+  return read?.outOfDate === true;
+}
+
+function signedShots(standing: Standing): SignedShot[] {
+  const taken = takenShot(standing)?.shot.id;
+  return standingShots(standing.job)
+    .filter((s) => !s.amends)
+    .map((s) => ({
+      number: s.sequence,
+      at: s.at.toISOString(),
+      said: sayPull(s.pull),
+      grind: s.pull.setting,
+      dose: s.pull.dose,
+      yield: s.pull.yield,
+      seconds: s.pull.seconds,
+      uDose: s.uDose,
+      uYield: s.uYield,
+      verdict: judgeShot(s, standing).verdict,
+      early: s.early,
+      scale: s.scale?.id ?? null,
+      taken: s.id === taken,
+    }));
+}
+
+type Lines = SignedStep["lines"];
+
+function stepsOf(standing: Standing, now: number): SignedStep[] {
   const stations = standing.at(now).flatMap(({ station, state, why }) => {
     const lines = tasksNow(station, standing.records).flatMap((task) => LINES[task.kind](task, standing));
     return lines.length > 0 || state === "skipped"
@@ -166,7 +217,16 @@ function recorded(task: Task, { job, records }: Standing): Lines {
 /** What a table came to, not its rows. */
 function tabled(task: Task, standing: Standing): Lines {
   if (task.kind !== "table") return [];
-  return analyse(task, analysisOf(standing)).lines.map((line) => ({ label: task.label, ...line }));
+  const lines = analyse(task, analysisOf(standing)).lines.map((line) => ({ label: task.label, ...line }));
+  const late = new Set(
+    (standing.records.values.get(task.id) ?? []).flatMap((v) =>
+      v.form === "row"
+        ? Object.values(v.cells).flatMap((c) => (c.outOfDate && c.instrument ? [c.instrument] : []))
+        : [],
+    ),
+  );
+  const marks = [...late].map((name) => ({ label: task.label, text: `read with ${name}: calibration out of date` }));
+  return [...lines, ...marks];
 }
 
 /** A cause only once it was named, with its part for the parts list. */

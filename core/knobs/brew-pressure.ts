@@ -2,6 +2,7 @@ import type { Evidence } from "../diagnose";
 import {
   BREW_PRESSURE_RANGE,
   OPV_TOLERANCE,
+  type OpvSchool,
   endsTheTest,
   flowingTest,
   opvKnob,
@@ -14,6 +15,14 @@ import type { Hand, KnobModule, LoopQuestion, Seen } from "./loop";
 import { TURN, TWO } from "./shared";
 import { COARSE } from "./words";
 
+export const BREW_PRESSURE_TITLE = "Brew pressure at the group";
+
+/** What a school holds of the valve, as the report says it. */
+export const OPV_HELD: Readonly<Record<OpvSchool, string>> = {
+  regulate: "the valve regulates what the group sees",
+  ceiling: "the valve is a ceiling, the grind makes the pressure",
+};
+
 /** Brew pressure at the group: the over-pressure valve by its screw or its springs, or read only. */
 export const brewPressure: KnobModule = {
   here(question) {
@@ -24,7 +33,8 @@ export const brewPressure: KnobModule = {
     const screw = check === "adjustable";
     return [
       {
-        title: "Brew pressure at the group",
+        title: BREW_PRESSURE_TITLE,
+        held: OPV_HELD[question.schools.opv],
         shows: "The gauge shows",
         judged: "pressure",
         places: ["group", "pump"],

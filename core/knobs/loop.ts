@@ -46,6 +46,8 @@ export interface KnobHere {
   readonly knob: Knob | null;
   readonly hand: Hand | null;
   readonly tolerance: Tolerance;
+  /** By which school it is held, in words; left out where none decides. */
+  readonly held?: string;
   /** Readings needed as found and as left. */
   readonly needed: { readonly found: number; readonly left: number };
   /** Scatter of the thing read itself from one reading to the next, beyond the instrument’s, stored unit. */

@@ -19,6 +19,17 @@ export interface BudgetLine {
   readonly common: boolean;
 }
 
+/** A budget as it is kept beside a reading: kind, u, and degrees of freedom where they are not taken as known. What it is called follows from the kind. */
+export type CompactBudget = readonly (readonly [kind: BudgetLine["kind"], u: number, dof?: number])[];
+
+/** What a reading’s uncertainty is made of, as short as it can be kept: four digits of u are more than it is known to. */
+export function compactBudget(lines: readonly BudgetLine[]): CompactBudget {
+  return lines.map(({ kind, u, sensitivity, dof }) => {
+    const part = Number((sensitivity * u).toPrecision(4));
+    return Number.isFinite(dof) ? [kind, part, dof] : [kind, part];
+  });
+}
+
 export interface Combined {
   /** Combined standard uncertainty. */
   u: number;

@@ -13,7 +13,8 @@ export interface Tolerance {
  */
 export type DecisionRule = "simple" | "guarded";
 
-export type Verdict = "holds" | "just holds" | "can't tell" | "off";
+export const VERDICTS = ["holds", "just holds", "can't tell", "off"] as const;
+export type Verdict = (typeof VERDICTS)[number];
 
 export interface Conformity {
   /** Probability that the true value lies inside the tolerance (JCGM 106:2012, 7). */

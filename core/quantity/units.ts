@@ -6,8 +6,18 @@
  * hardness grades follow from their definitions with M(CaCO3) = 100.0869 g/mol and M(CaO) = 56.0774 g/mol.
  */
 
-export type Dimension =
-  "pressure" | "temperature" | "temperatureDifference" | "mass" | "volume" | "time" | "angle" | "hardness" | "mark";
+export const DIMENSIONS = [
+  "pressure",
+  "temperature",
+  "temperatureDifference",
+  "mass",
+  "volume",
+  "time",
+  "angle",
+  "hardness",
+  "mark",
+] as const;
+export type Dimension = (typeof DIMENSIONS)[number];
 
 export interface Unit {
   /** Short stable name, used in storage. */

@@ -20,6 +20,7 @@ export {
   type TimerRecord,
   chosen,
   figure,
+  instrumentsIn,
   latest,
   loopRecord,
   rowsOf,

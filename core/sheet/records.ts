@@ -6,17 +6,15 @@ export type TaskValue =
   | { readonly form: "text"; readonly text: string }
   | { readonly form: "choice"; readonly choice: string }
   /** A figure; a strip's step leaves low and high open. */
-  | {
+  | ({
       readonly form: "figure";
       readonly value: number;
       readonly low?: number;
       readonly high?: number;
-      /** Read with an instrument: standard and expanded uncertainty, its name, and whether it was out of date. */
+      /** Read with an instrument: standard and expanded uncertainty. */
       readonly u?: number;
       readonly U?: number;
-      readonly instrument?: string;
-      readonly outOfDate?: boolean;
-    }
+    } & ReadBy)
   /** A row of a table, by column. */
   | { readonly form: "row"; readonly cells: Readonly<Record<string, Cell>> }
   /** An outcome of a check that helps to find a cause. */
@@ -27,13 +25,25 @@ export type TaskValue =
   | { readonly form: "struck"; readonly reason: string }
   | { readonly form: "cartridge"; readonly fittedOn: string; readonly dueOn: string; readonly by: "litres" | "date" };
 
-export interface Cell {
+/** What a figure was read with: its id, its name for people, and whether it was out of date. Records of earlier years have the name alone. */
+export interface ReadBy {
+  readonly instrumentId?: string;
+  readonly instrument?: string;
+  readonly outOfDate?: boolean;
+}
+
+export interface Cell extends ReadBy {
   /** Stored unit; a choice keeps its name in `choice`. */
   readonly value?: number;
   readonly choice?: string;
   readonly u?: number;
-  /** Name of the instrument. */
-  readonly instrument?: string;
+}
+
+/** What was read with which instrument in a value: by column of a row, under "" for a figure. Only what names its instrument by id. */
+export function instrumentsIn(value: TaskValue): { column: string; instrumentId: string }[] {
+  const cells: [string, ReadBy][] =
+    value.form === "row" ? Object.entries(value.cells) : value.form === "figure" ? [["", value]] : [];
+  return cells.flatMap(([column, { instrumentId }]) => (instrumentId ? [{ column, instrumentId }] : []));
 }
 
 /** Where a loop stands, as far as the order of work depends on it. */

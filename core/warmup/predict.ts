@@ -1,8 +1,8 @@
 import { liquidWater } from "../steam";
 
 /** Ready is not one thing. */
-export type WarmLevel = "boiler-ready" | "machine-warm" | "heat-soaked";
-export const WARM_LEVELS: readonly WarmLevel[] = ["boiler-ready", "machine-warm", "heat-soaked"];
+export const WARM_LEVELS = ["boiler-ready", "machine-warm", "heat-soaked"] as const;
+export type WarmLevel = (typeof WARM_LEVELS)[number];
 
 export const WARM_WORDS: Record<WarmLevel, string> = {
   "boiler-ready": "Boiler ready",

@@ -12,10 +12,10 @@ const preparedClocks = onceEach((db: Queries) =>
   db
     .select({ id: timer.id, jobId: job.id, label: timer.label, dueAt: timer.dueAt, site: site.name })
     .from(timer)
-    .innerJoin(job, eq(job.id, timer.jobId))
+    .innerJoin(job, and(eq(job.workshopId, timer.workshopId), eq(job.id, timer.jobId)))
     .innerJoin(machine, eq(machine.id, job.machineId))
     .innerJoin(site, eq(site.id, machine.siteId))
-    .where(and(eq(job.workshopId, sql.placeholder("workshopId")), eq(job.state, "open"), isNull(timer.endedAt)))
+    .where(and(eq(timer.workshopId, sql.placeholder("workshopId")), eq(job.state, "open"), isNull(timer.endedAt)))
     .orderBy(asc(timer.dueAt))
     .limit(100)
     .prepare("open_clocks"),

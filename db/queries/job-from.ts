@@ -1,4 +1,5 @@
-import { particularsOf } from "../../core/job";
+import { group } from "d3-array";
+import { particularsOf, readDocument } from "../../core/job";
 import type { Described, Job, JobMachine } from "../../core/job";
 import { keyOf } from "../../core/knobs";
 import type { KitInstrument } from "../../core/metrology";
@@ -8,6 +9,14 @@ import type { SheetRow } from "./jobs";
 /** The one seam between rows and the domain: everything that works a job out takes what is made here. */
 
 export function jobFrom(row: SheetRow): Job {
+  const readBy = group(
+    row.entryInstruments.map(({ entryId, column, instrument }) => ({
+      entryId,
+      column,
+      instrument: instrumentFrom(instrument),
+    })),
+    (r) => r.entryId,
+  );
   return {
     id: row.id,
     revision: row.revision,
@@ -21,13 +30,14 @@ export function jobFrom(row: SheetRow): Job {
     schools: row.schools,
     level: row.level,
     rule: row.decisionRule,
+    zone: row.workshop.timeZone,
     learnt: row.learnt,
     spec: row.spec && { name: row.spec.card.name, version: row.spec.version, lines: row.spec.lines },
     machine: machineFrom(row.machine),
     notes: row.notes.map((n) => ({ ...n, by: n.author.name })),
     photos: row.photos,
     ticks: row.ticks.map((t) => t.key),
-    entries: row.entries.map((e) => ({ ...e, by: e.author.name })),
+    entries: row.entries.map((e) => ({ ...e, by: e.author.name, readBy: readBy.get(e.id) ?? [] })),
     timers: row.timers.map((t) => ({ ...t, by: t.starter.name, endedBy: t.ender?.name ?? "" })),
     readings: row.readings.map((r) => ({
       ...r,
@@ -38,9 +48,9 @@ export function jobFrom(row: SheetRow): Job {
     moves: row.adjustments.map((a) => ({ ...a, loop: keyOf(a), by: a.turner.name })),
     repairs: row.repairs.map((r) => ({ ...r, loop: keyOf(r), by: r.mender.name })),
     findings: row.findings.map((f) => ({ ...f, loop: keyOf(f), by: f.finder.name })),
-    shots: row.shots.map((s) => ({ ...s, by: s.author.name })),
+    shots: row.shots.map((s) => ({ ...s, by: s.author.name, scale: s.weighedOn && instrumentFrom(s.weighedOn) })),
     links: row.links,
-    signature: row.signature,
+    signature: row.signature && { ...row.signature, document: readDocument(row.signature.document) },
   };
 }
 

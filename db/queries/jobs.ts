@@ -1,6 +1,6 @@
-import { and, asc, desc, eq, ne, sql } from "drizzle-orm";
+import { and, asc, eq, sql } from "drizzle-orm";
 import type { Database } from "../client";
-import { job, machine, model, signature, site } from "../schema";
+import { job, machine, model, site } from "../schema";
 import { onceEach } from "./prepared";
 
 // The queries of the hottest pages are prepared by name: each connection keeps the plan.
@@ -13,12 +13,14 @@ const NAME = { columns: { name: true } } as const;
 
 /** All of a job: what the domain’s job is made from. */
 const WHOLE = {
+  workshop: { columns: { timeZone: true } },
   starter: NAME,
   machine: { with: { model: true, site: { with: { owner: NAME } }, instruments: true } },
   notes: { with: { author: NAME } },
   photos: { columns: { data: false } },
   ticks: { columns: { key: true } },
   entries: { with: { author: NAME }, orderBy: (e, { asc }) => [asc(e.at), asc(e.id)] },
+  entryInstruments: { columns: { entryId: true, column: true }, with: { instrument: true } },
   timers: { with: { starter: NAME, ender: NAME }, orderBy: (t, { asc }) => [asc(t.at)] },
   spec: { with: { card: NAME } },
   readings: {
@@ -29,7 +31,7 @@ const WHOLE = {
   adjustments: { with: { turner: NAME }, orderBy: (a, { asc }) => [asc(a.sequence), asc(a.at)] },
   repairs: { with: { mender: NAME }, orderBy: (r, { asc }) => [asc(r.sequence), asc(r.at)] },
   findings: { with: { finder: NAME }, orderBy: (f, { asc }) => [asc(f.at)] },
-  shots: { with: { author: NAME }, orderBy: (s, { asc }) => [asc(s.sequence), asc(s.at)] },
+  shots: { with: { author: NAME, weighedOn: true }, orderBy: (s, { asc }) => [asc(s.sequence), asc(s.at)] },
   links: true,
   signature: true,
 } as const satisfies With;
@@ -50,57 +52,75 @@ export function sheetQuery(db: Queries) {
 
 const preparedSheet = onceEach((db: Queries) => sheetQuery(db).prepare("sheet"));
 
-/** The last signed visits to the machine of a job, newest first, as they were signed; that job itself left out. */
-export function visitsBefore(db: Queries, jobId: string, limit: number) {
-  return preparedVisits(db).execute({ jobId, limit });
+/** Where a page of the bench ended. */
+export interface BenchPage {
+  at: Date;
+  id: string;
 }
 
-export function visitsQuery(db: Queries) {
-  const machineOfJob = db
-    .select({ id: job.machineId })
-    .from(job)
-    .where(eq(job.id, param("jobId")));
-  return db
-    .select({ jobId: job.id, signedAt: job.signedAt, document: signature.document })
-    .from(job)
-    .innerJoin(signature, eq(signature.jobId, job.id))
-    .where(and(eq(job.machineId, machineOfJob), eq(job.state, "signed"), ne(job.id, param("jobId"))))
-    .orderBy(desc(job.startedAt))
-    .limit(param("limit"));
+/** Open jobs of a workshop, oldest first, a page of them: what the bench shows of each without working anything out. */
+export function openJobs(db: Queries, workshopId: string, after: BenchPage | null, limit: number) {
+  return preparedOpenJobs(db).execute({ workshopId, at: after?.at ?? new Date(0), after: after?.id ?? NO_ID, limit });
 }
 
-const preparedVisits = onceEach((db: Queries) => visitsQuery(db).prepare("visits"));
-
-/** Open jobs of a workshop, oldest first: what the bench shows of each without working anything out. */
-export function openJobs(db: Queries, workshopId: string) {
-  return preparedOpenJobs(db).execute({ workshopId });
-}
+const NO_ID = "00000000-0000-0000-0000-000000000000";
 
 export function openJobsQuery(db: Queries) {
   return db
     .select({
       id: job.id,
+      startedAt: job.startedAt,
       revision: job.revision,
       maker: model.maker,
       model: model.name,
       site: site.name,
     })
     .from(job)
-    .innerJoin(machine, eq(machine.id, job.machineId))
-    .innerJoin(model, eq(model.id, machine.modelId))
-    .innerJoin(site, eq(site.id, machine.siteId))
-    .where(and(eq(job.workshopId, param("workshopId")), eq(job.state, "open")))
-    .orderBy(asc(job.startedAt))
-    .limit(60);
+    .innerJoin(machine, and(eq(machine.workshopId, job.workshopId), eq(machine.id, job.machineId)))
+    .innerJoin(model, and(eq(model.workshopId, job.workshopId), eq(model.id, machine.modelId)))
+    .innerJoin(site, and(eq(site.workshopId, job.workshopId), eq(site.id, machine.siteId)))
+    .where(
+      and(
+        eq(job.workshopId, param("workshopId")),
+        eq(job.state, "open"),
+        sql`(${job.startedAt}, ${job.id}) > (${param("at")}::timestamptz, ${param("after")}::uuid)`,
+      ),
+    )
+    .orderBy(asc(job.startedAt), asc(job.id))
+    .limit(param("limit"));
 }
 
 const preparedOpenJobs = onceEach((db: Queries) => openJobsQuery(db).prepare("open_jobs"));
 
-/** These jobs, whole. */
-export function sheetRows(db: Queries, jobIds: readonly string[]) {
-  return preparedRows(db).execute({ jobIds });
+/** How many jobs are open in a workshop, counted no further than is worth saying. */
+export async function countOpen(db: Queries, workshopId: string, most: number): Promise<number> {
+  const [row] = await preparedCount(db).execute({ workshopId, most });
+  return row?.open ?? 0;
+}
+
+const preparedCount = onceEach((db: Queries) => {
+  const open = db
+    .select({ id: job.id })
+    .from(job)
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.state, "open")))
+    .limit(param("most"))
+    .as("open");
+  return db
+    .select({ open: sql<number>`count(*)::int` })
+    .from(open)
+    .prepare("count_open");
+});
+
+/** These jobs of a workshop, whole. */
+export function sheetRows(db: Queries, workshopId: string, jobIds: readonly string[]) {
+  return preparedRows(db).execute({ workshopId, jobIds });
 }
 
 const preparedRows = onceEach((db: Queries) =>
-  db.query.job.findMany({ where: sql`${job.id} = any(${param("jobIds")})`, with: WHOLE }).prepare("sheets"),
+  db.query.job
+    .findMany({
+      where: and(eq(job.workshopId, param("workshopId")), sql`${job.id} = any(${param("jobIds")})`),
+      with: WHOLE,
+    })
+    .prepare("sheets"),
 );

@@ -28,9 +28,9 @@ export async function particularsNow(db: Queries, workshopId: string, machineId:
   return particularsOf(describedFrom(row));
 }
 
-/** Jobs of a machine, newest first, with what was signed. */
-export function jobsOf(db: Queries, machineId: string, limit: number) {
-  return preparedJobs(db).execute({ machineId, limit });
+/** Jobs of a machine, newest first, with what a list says of those that were signed. */
+export function jobsOf(db: Queries, workshopId: string, machineId: string, limit: number) {
+  return preparedJobs(db).execute({ workshopId, machineId, limit });
 }
 
 export function jobsQuery(db: Queries) {
@@ -43,16 +43,20 @@ export function jobsQuery(db: Queries) {
       scopes: job.scopes,
       particulars: job.particulars,
       signedAt: job.signedAt,
-      document: signature.document,
+      finding: signature.finding,
+      skipped: signature.skipped,
     })
     .from(job)
-    .leftJoin(signature, eq(signature.jobId, job.id))
-    .where(eq(job.machineId, param("machineId")))
+    .leftJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId"))))
     .orderBy(desc(job.startedAt))
     .limit(param("limit"));
 }
 
 const preparedJobs = onceEach((db: Queries) => jobsQuery(db).prepare("jobs_of"));
+
+/** Instruments a workshop has in use: never more. */
+export const KIT = 300;
 
 /** Gauges in the workshop's kit, those it reaches for first on top. */
 export function kitOf(db: Queries, workshopId: string) {
@@ -63,8 +67,9 @@ export function kitQuery(db: Queries) {
   return db
     .select()
     .from(instrument)
-    .where(and(eq(instrument.workshopId, param("workshopId")), eq(instrument.inKit, true)))
-    .orderBy(asc(instrument.position));
+    .where(and(eq(instrument.workshopId, param("workshopId")), sql`in_kit`))
+    .orderBy(asc(instrument.position), asc(instrument.id))
+    .limit(KIT);
 }
 
 const preparedKit = onceEach((db: Queries) => kitQuery(db).prepare("kit"));

@@ -6,6 +6,8 @@ import { onceEach } from "./prepared";
 
 const param = sql.placeholder;
 
+const MOST_WORDS = 8;
+
 export interface Page {
   /** Words that all must occur in owner, serial, maker, model, site or town. */
   text: string;
@@ -16,10 +18,10 @@ export interface Page {
 
 /** The register, in the order of owner, by pages: those machines in which all words occur. */
 export function findMachines(db: Queries, workshopId: string, { text, after, limit }: Page) {
-  const patterns = wordsOf(text).map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`);
-  return preparedFind(db).execute({
+  const words = wordsOf(text).map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`);
+  return preparedFind(db, words.length).execute({
     workshopId,
-    patterns,
+    ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])),
     afterSearch: after?.search ?? "",
     afterId: after?.id ?? "00000000-0000-0000-0000-000000000000",
     limit,
@@ -27,10 +29,11 @@ export function findMachines(db: Queries, workshopId: string, { text, after, lim
 }
 
 export function wordsOf(text: string): string[] {
-  return text.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8);
+  return text.toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
 }
 
-export function findQuery(db: Queries) {
+/** @param words how many words are looked for, 0 to 8 */
+export function findQuery(db: Queries, words: number) {
   return db
     .select({
       id: machine.id,
@@ -44,13 +47,14 @@ export function findQuery(db: Queries) {
       owner: owner.name,
     })
     .from(machine)
-    .innerJoin(model, eq(model.id, machine.modelId))
-    .innerJoin(site, eq(site.id, machine.siteId))
-    .innerJoin(owner, eq(owner.id, site.ownerId))
+    .innerJoin(model, and(eq(model.workshopId, machine.workshopId), eq(model.id, machine.modelId)))
+    .innerJoin(site, and(eq(site.workshopId, machine.workshopId), eq(site.id, machine.siteId)))
+    .innerJoin(owner, and(eq(owner.workshopId, site.workshopId), eq(owner.id, site.ownerId)))
     .where(
       and(
         eq(machine.workshopId, param("workshopId")),
-        sql`${machine.search} like all(${param("patterns")}::text[])`,
+        // Each word by itself: only so the trigram index is asked.
+        ...Array.from({ length: words }, (_, i) => sql`${machine.search} like ${param(`word${i}`)}`),
         sql`(${machine.search}, ${machine.id}) > (${param("afterSearch")}::text, ${param("afterId")}::uuid)`,
       ),
     )
@@ -58,7 +62,10 @@ export function findQuery(db: Queries) {
     .limit(param("limit"));
 }
 
-const preparedFind = onceEach((db: Queries) => findQuery(db).prepare("find_machines"));
+const finders = Array.from({ length: MOST_WORDS + 1 }, (_, words) =>
+  onceEach((db: Queries) => findQuery(db, words).prepare(`find_machines_${words}`)),
+);
+const preparedFind = (db: Queries, words: number) => finders[words]!(db);
 
 export function machinesById(db: Database, workshopId: string, ids: string[]) {
   return db
@@ -71,23 +78,46 @@ export function machinesById(db: Database, workshopId: string, ids: string[]) {
       town: site.town,
     })
     .from(machine)
-    .innerJoin(model, eq(model.id, machine.modelId))
-    .innerJoin(site, eq(site.id, machine.siteId))
+    .innerJoin(model, and(eq(model.workshopId, machine.workshopId), eq(model.id, machine.modelId)))
+    .innerJoin(site, and(eq(site.workshopId, machine.workshopId), eq(site.id, machine.siteId)))
     .where(and(eq(machine.workshopId, workshopId), inArray(machine.id, ids)))
     .orderBy(asc(machine.search));
 }
 
+/** Models a workshop has cards for: never more. */
+const MODELS = 1000;
+
 export function modelsOf(db: Queries, workshopId: string) {
-  return db.select().from(model).where(eq(model.workshopId, workshopId)).orderBy(asc(model.maker), asc(model.name));
+  return db
+    .select()
+    .from(model)
+    .where(eq(model.workshopId, workshopId))
+    .orderBy(asc(model.maker), asc(model.name))
+    .limit(MODELS);
 }
 
-/** Owners with their sites, for filling in by name. */
-export async function placesOf(db: Queries, workshopId: string) {
-  return db
-    .select({ owner: owner.name, site: site.name, town: site.town })
-    .from(site)
-    .innerJoin(owner, eq(owner.id, site.ownerId))
-    .where(eq(site.workshopId, workshopId))
-    .orderBy(asc(owner.name), asc(site.name))
-    .limit(500);
+/** Sites that come into question while an owner or a site is typed, with their owners: some, the rest follows from typing more. */
+export async function placesLike(db: Queries, workshopId: string, typed: { owner: string; site: string }) {
+  const like = (word: string) => `${word.toLowerCase().replace(/[\\%_]/g, "\\$&")}%`;
+  return preparedPlaces(db).execute({ workshopId, owner: like(typed.owner), site: like(typed.site), limit: PLACES });
 }
+
+const PLACES = 12;
+
+export function placesQuery(db: Queries) {
+  return db
+    .select({ owner: owner.name, contact: owner.contact, site: site.name, town: site.town })
+    .from(owner)
+    .innerJoin(site, and(eq(site.workshopId, owner.workshopId), eq(site.ownerId, owner.id)))
+    .where(
+      and(
+        eq(owner.workshopId, param("workshopId")),
+        sql`lower(${owner.name}) like ${param("owner")}`,
+        sql`lower(${site.name}) like ${param("site")}`,
+      ),
+    )
+    .orderBy(sql`lower(${owner.name})`, sql`lower(${site.name})`)
+    .limit(param("limit"));
+}
+
+const preparedPlaces = onceEach((db: Queries) => placesQuery(db).prepare("places_like"));

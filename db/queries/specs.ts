@@ -1,4 +1,4 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { STARTING_CARDS } from "../../core/spec";
 import type { Database, Transaction } from "../client";
 import { specCard, specVersion, workshop } from "../schema";
@@ -9,12 +9,17 @@ export async function pinnedSpec(db: Queries, workshopId: string, cardId: string
   const [row] = await db
     .select({ id: specVersion.id, lines: specVersion.lines, version: specVersion.version, name: specCard.name })
     .from(specVersion)
-    .innerJoin(specCard, eq(specCard.id, specVersion.cardId))
+    .innerJoin(specCard, and(eq(specCard.workshopId, specVersion.workshopId), eq(specCard.id, specVersion.cardId)))
     .where(and(eq(specCard.workshopId, workshopId), cardId ? eq(specCard.id, cardId) : eq(specCard.origin, "trade")))
     .orderBy(desc(specVersion.version))
     .limit(1);
   return row ?? null;
 }
+
+/** The newest versions of a card that its page shows. */
+const VERSIONS = 50;
+/** Cards a workshop writes by hand: never more. */
+const CARDS = 200;
 
 /** The workshop's cards with their newest version. */
 export async function cardsOf(db: Database, workshopId: string) {
@@ -28,36 +33,35 @@ export async function cardsOf(db: Database, workshopId: string) {
       lines: specVersion.lines,
     })
     .from(specCard)
-    .innerJoin(specVersion, eq(specVersion.cardId, specCard.id))
+    .innerJoin(specVersion, and(eq(specVersion.workshopId, specCard.workshopId), eq(specVersion.cardId, specCard.id)))
     .where(eq(specCard.workshopId, workshopId))
-    .orderBy(asc(specCard.name), desc(specVersion.version));
+    .orderBy(asc(specCard.name), desc(specVersion.version))
+    .limit(CARDS);
 }
 
 export function cardRow(db: Database, workshopId: string, cardId: string) {
   return db.query.specCard.findFirst({
     where: and(eq(specCard.id, cardId), eq(specCard.workshopId, workshopId)),
-    with: { versions: { orderBy: (v, { desc }) => [desc(v.version)] } },
+    with: { versions: { orderBy: (v, { desc }) => [desc(v.version)], limit: VERSIONS } },
   });
 }
 
-/** Gives every workshop the cards it starts with, once. */
+/** Gives every workshop the cards it starts with, once: nothing is written where they are there. */
 export async function ensureStartingCards(db: Transaction | Database): Promise<void> {
-  for (const { id: workshopId } of await db.select({ id: workshop.id }).from(workshop))
-    for (const [origin, card] of Object.entries(STARTING_CARDS)) {
-      const [made] = await db
-        .insert(specCard)
-        .values({
-          id: crypto.randomUUID(),
-          workshopId,
-          name: card.name,
-          about: card.about,
-          origin: origin as keyof typeof STARTING_CARDS,
-        })
-        .onConflictDoNothing()
-        .returning({ id: specCard.id });
-      if (made)
-        await db
-          .insert(specVersion)
-          .values({ id: crypto.randomUUID(), cardId: made.id, version: 1, lines: [...card.lines] });
-    }
+  const origins = Object.keys(STARTING_CARDS) as (keyof typeof STARTING_CARDS)[];
+  const { rows } = await db.execute<{ workshopId: string; origin: (typeof origins)[number] }>(sql`
+    select w.id as "workshopId", o.origin from ${workshop} w cross join unnest(${sql.param(origins)}::text[]) as o(origin)
+    where not exists (select 1 from ${specCard} c where c.workshop_id = w.id and c.origin = o.origin)`);
+  for (const { workshopId, origin } of rows) {
+    const card = STARTING_CARDS[origin];
+    const [made] = await db
+      .insert(specCard)
+      .values({ id: crypto.randomUUID(), workshopId, name: card.name, about: card.about, origin })
+      .onConflictDoNothing()
+      .returning({ id: specCard.id });
+    if (made)
+      await db
+        .insert(specVersion)
+        .values({ id: crypto.randomUUID(), workshopId, cardId: made.id, version: 1, lines: [...card.lines] });
+  }
 }

@@ -1,19 +1,31 @@
-import { and, desc, eq, isNotNull, like } from "drizzle-orm";
+import { and, desc, eq, inArray, isNotNull, like } from "drizzle-orm";
 import type { WarmLevel } from "../../core/warmup";
 import { job, timer } from "../schema";
 import type { Queries } from "./jobs";
 
 const REMEMBERED = 12;
+/** Visits looked through for them: not each warms the machine up. */
+const VISITS = 40;
 
 /** How long this machine took to each level of warm-up, s, newest first. */
-export async function warmUpTimes(db: Queries, machineId: string): Promise<Map<WarmLevel, number[]>> {
+export async function warmUpTimes(
+  db: Queries,
+  workshopId: string,
+  machineId: string,
+): Promise<Map<WarmLevel, number[]>> {
+  const visits = db
+    .select({ id: job.id })
+    .from(job)
+    .where(and(eq(job.workshopId, workshopId), eq(job.machineId, machineId)))
+    .orderBy(desc(job.startedAt))
+    .limit(VISITS);
   const rows = await db
     .select({ task: timer.task, at: timer.at, endedAt: timer.endedAt })
     .from(timer)
-    .innerJoin(job, eq(job.id, timer.jobId))
     .where(
       and(
-        eq(job.machineId, machineId),
+        eq(timer.workshopId, workshopId),
+        inArray(timer.jobId, visits),
         like(timer.task, "warm.%"),
         eq(timer.outcome, "done"),
         isNotNull(timer.endedAt),

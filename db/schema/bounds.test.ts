@@ -69,6 +69,7 @@ test("documents hold no number beyond any of the trade", async () => {
   const [open] = await db.select().from(job).where(eq(job.state, "open")).limit(1);
   const values = (value: number) => ({
     id: randomUUID(),
+    workshopId: open!.workshopId,
     jobId: open!.id,
     by: open!.startedBy,
     task: "water.hardness",

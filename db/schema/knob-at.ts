@@ -1,6 +1,7 @@
-import { type SQL, sql } from "drizzle-orm";
-import { check, smallint, text } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { type AnyPgColumn, check, smallint, text } from "drizzle-orm/pg-core";
 import { BUTTONS, GROUPS, KNOB_IDS } from "../../core/knobs";
+import { oneOf } from "./bounds";
 
 /** Which knob of a machine a row is about; group and button only where the knob belongs to one. */
 export const knobAt = () => ({
@@ -9,9 +10,12 @@ export const knobAt = () => ({
   button: text({ enum: BUTTONS }),
 });
 
-/** Groups are counted from 1, and a button is always one of a group. */
-export const knobAtHolds = (name: string, t: { group: unknown; button: unknown }) =>
+/** Groups are counted from 1; a button is always one of a group, and only the knob of that name has one. */
+export const knobAtHolds = (name: string, t: { knob: AnyPgColumn; group: AnyPgColumn; button: AnyPgColumn }) => [
   check(
     `${name}_at`,
-    sql`(${t.group as SQL} is null) = (${t.button as SQL} is null) and coalesce(${t.group as SQL}, 1) between 1 and ${sql.raw(String(GROUPS.length))}`,
-  );
+    sql`(${t.group} is null) = (${t.button} is null) and (${t.button} is null) = (${t.knob} <> 'button') and coalesce(${t.group}, 1) between 1 and ${sql.raw(String(GROUPS.length))}`,
+  ),
+  oneOf(`${name}_knob_word`, t.knob, KNOB_IDS),
+  oneOf(`${name}_button_word`, t.button, BUTTONS),
+];

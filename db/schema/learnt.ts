@@ -1,5 +1,6 @@
 import { doublePrecision, index, integer, pgTable, timestamp, unique, uuid } from "drizzle-orm/pg-core";
-import { bounded } from "./bounds";
+import { bounded, timely, within } from "./bounds";
+import { job } from "./jobs";
 import { knobAt, knobAtHolds } from "./knob-at";
 import { machine, model } from "./register";
 
@@ -7,14 +8,11 @@ import { machine, model } from "./register";
 export const response = pgTable(
   "response",
   {
+    workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
     ...knobAt(),
-    machineId: uuid()
-      .notNull()
-      .references(() => machine.id),
-    modelId: uuid()
-      .notNull()
-      .references(() => model.id),
+    machineId: uuid().notNull(),
+    modelId: uuid().notNull(),
     /** Reading units per knob unit, and its standard deviation. */
     value: doublePrecision().notNull(),
     sd: doublePrecision().notNull(),
@@ -23,9 +21,13 @@ export const response = pgTable(
   },
   (t) => [
     unique("response_knob").on(t.jobId, t.knob, t.group, t.button).nullsNotDistinct(),
-    knobAtHolds("response", t),
-    index("response_model").on(t.modelId, t.knob, t.group, t.button, t.machineId),
-    index("response_machine").on(t.machineId, t.knob),
+    within("response_of_job", t, t.jobId, job),
+    within("response_on_machine", t, t.machineId, machine),
+    within("response_of_model", t, t.modelId, model),
+    timely("response_at_is", t.at),
+    ...knobAtHolds("response", t),
+    // What a workshop learns anew from, in the order in which it is added up.
+    index("response_of").on(t.workshopId, t.modelId, t.knob, t.group, t.button, t.machineId),
     bounded("response_value", t.value, -100_000, 100_000),
     bounded("response_sd", t.sd, 1e-9, 100_000),
     bounded("response_moves", t.moves, 0, 100_000),
@@ -36,13 +38,10 @@ export const response = pgTable(
 export const machineResponse = pgTable(
   "machine_response",
   {
-    machineId: uuid()
-      .notNull()
-      .references(() => machine.id),
+    workshopId: uuid().notNull(),
+    machineId: uuid().notNull(),
     ...knobAt(),
-    modelId: uuid()
-      .notNull()
-      .references(() => model.id),
+    modelId: uuid().notNull(),
     weight: doublePrecision().notNull(),
     weighted: doublePrecision().notNull(),
     jobs: integer().notNull(),
@@ -50,8 +49,11 @@ export const machineResponse = pgTable(
   },
   (t) => [
     unique("machine_response_knob").on(t.machineId, t.knob, t.group, t.button).nullsNotDistinct(),
-    knobAtHolds("machine_response", t),
-    index("machine_response_model").on(t.modelId, t.knob, t.group, t.button, t.at),
+    within("machine_response_on_machine", t, t.machineId, machine),
+    within("machine_response_of_model", t, t.modelId, model),
+    timely("machine_response_at_is", t.at),
+    ...knobAtHolds("machine_response", t),
+    index("machine_response_newest").on(t.workshopId, t.modelId, t.knob, t.group, t.button, t.at),
     bounded("machine_response_weight", t.weight, 0, 1e24),
     bounded("machine_response_weighted", t.weighted, -1e24, 1e24),
     bounded("machine_response_jobs", t.jobs, 0, 1_000_000),
@@ -62,9 +64,8 @@ export const machineResponse = pgTable(
 export const modelResponse = pgTable(
   "model_response",
   {
-    modelId: uuid()
-      .notNull()
-      .references(() => model.id),
+    workshopId: uuid().notNull(),
+    modelId: uuid().notNull(),
     ...knobAt(),
     mean: doublePrecision().notNull(),
     sd: doublePrecision().notNull(),
@@ -74,7 +75,9 @@ export const modelResponse = pgTable(
   },
   (t) => [
     unique("model_response_knob").on(t.modelId, t.knob, t.group, t.button).nullsNotDistinct(),
-    knobAtHolds("model_response", t),
+    within("model_response_of_model", t, t.modelId, model),
+    timely("model_response_at_is", t.at),
+    ...knobAtHolds("model_response", t),
     bounded("model_response_mean", t.mean, -100_000, 100_000),
     bounded("model_response_sd", t.sd, 0, 100_000),
     bounded("model_response_between", t.between, 0, 100_000),

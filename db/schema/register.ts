@@ -1,4 +1,4 @@
-import type { KindId, ModelCard } from "../../core/kind";
+import { KIND_IDS, type KindId, type ModelCard } from "../../core/kind";
 import { type ErrorStatement, INSTRUMENT_QUANTITIES, PLACES } from "../../core/metrology";
 import { sql } from "drizzle-orm";
 import {
@@ -11,13 +11,17 @@ import {
   jsonb,
   pgTable,
   text,
+  unique,
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
-import { bounded, boundedInside } from "./bounds";
+import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
 import { workshop } from "./people";
 
 /** What the workshop works on and with: models, owners' machines at their sites, and the kit. */
+
+const WAYS = ["clockwise", "anticlockwise"] as const;
+const GAUGE_PLACES = ["group", "pump", "none"] as const;
 
 export const model = pgTable(
   "model",
@@ -32,11 +36,14 @@ export const model = pgTable(
     /** Bar per turn to begin with, and its spread. */
     opvResponse: doublePrecision().notNull(),
     opvResponseSd: doublePrecision().notNull(),
-    opvRaises: text({ enum: ["clockwise", "anticlockwise"] }).notNull(),
+    opvRaises: text({ enum: WAYS }).notNull(),
     /** Rating plate, hydraulics, what is permitted: what of it differs from the kind's usual. */
     card: jsonb().$type<Partial<ModelCard>>().notNull().default({}),
   },
   (t) => [
+    unique("model_in_workshop").on(t.workshopId, t.id),
+    oneOf("model_kind", t.kind, KIND_IDS),
+    oneOf("model_opv_raises", t.opvRaises, WAYS),
     bounded("model_opv_response", t.opvResponse, 0.1, 10),
     bounded("model_opv_response_sd", t.opvResponseSd, 0.01, 5),
     boundedInside("model_card", t.card),
@@ -55,7 +62,10 @@ export const owner = pgTable(
     contact: text().notNull().default(""),
   },
   // One of a name, however many register a machine of theirs at once.
-  (t) => [uniqueIndex("owner_name").on(t.workshopId, sql`lower(${t.name})`)],
+  (t) => [
+    uniqueIndex("owner_name").on(t.workshopId, sql`lower(${t.name})`),
+    unique("owner_in_workshop").on(t.workshopId, t.id),
+  ],
 );
 
 export const site = pgTable(
@@ -65,9 +75,7 @@ export const site = pgTable(
     workshopId: uuid()
       .notNull()
       .references(() => workshop.id),
-    ownerId: uuid()
-      .notNull()
-      .references(() => owner.id),
+    ownerId: uuid().notNull(),
     name: text().notNull(),
     town: text().notNull(),
     /** Metres above the sea: decides at what temperature water boils. */
@@ -76,7 +84,9 @@ export const site = pgTable(
     water: text().notNull().default(""),
   },
   (t) => [
-    uniqueIndex("site_name").on(t.ownerId, sql`lower(${t.name})`),
+    uniqueIndex("site_named").on(t.workshopId, t.ownerId, sql`lower(${t.name})`),
+    unique("site_in_workshop").on(t.workshopId, t.id),
+    within("site_owner", t, t.ownerId, owner),
     // What the standard atmosphere describes.
     bounded("site_altitude", t.altitude, -500, 5000),
   ],
@@ -89,16 +99,12 @@ export const machine = pgTable(
     workshopId: uuid()
       .notNull()
       .references(() => workshop.id),
-    modelId: uuid()
-      .notNull()
-      .references(() => model.id),
-    siteId: uuid()
-      .notNull()
-      .references(() => site.id),
+    modelId: uuid().notNull(),
+    siteId: uuid().notNull(),
     serial: text().notNull(),
     installedOn: date(),
     /** The gauge is a property of the machine: it may have been moved. */
-    gaugePlace: text({ enum: ["group", "pump", "none"] }).notNull(),
+    gaugePlace: text({ enum: GAUGE_PLACES }).notNull(),
     /** Bar to add for the pressure at the group, and its standard uncertainty. */
     gaugeToGroup: doublePrecision().notNull().default(0),
     gaugeToGroupU: doublePrecision().notNull().default(0),
@@ -110,8 +116,13 @@ export const machine = pgTable(
   },
   (t) => [
     uniqueIndex("machine_serial").on(t.workshopId, sql`lower(${t.serial})`),
-    index("machine_site").on(t.siteId),
-    index("machine_model").on(t.modelId),
+    unique("machine_in_workshop").on(t.workshopId, t.id),
+    within("machine_of_model", t, t.modelId, model),
+    within("machine_at_site", t, t.siteId, site),
+    index("machine_by_site").on(t.workshopId, t.siteId),
+    index("machine_by_model").on(t.workshopId, t.modelId),
+    oneOf("machine_gauge_place", t.gaugePlace, GAUGE_PLACES),
+    timely("machine_installed_on", t.installedOn),
     index("machine_search").using("gin", t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),
     bounded("machine_gauge_to_group", t.gaugeToGroup, -20, 20),
@@ -127,7 +138,9 @@ export const instrument = pgTable(
       .notNull()
       .references(() => workshop.id),
     /** Set for a gauge built into one machine. */
-    machineId: uuid().references(() => machine.id),
+    machineId: uuid(),
+    /** The thing itself: a corrected certificate or a new name makes a new row of the same thing. */
+    itemId: uuid().notNull(),
     name: text().notNull(),
     quantity: text({ enum: INSTRUMENT_QUANTITIES }).notNull().default("pressure"),
     /** Where a pressure gauge sits; of no meaning for others. */
@@ -146,8 +159,19 @@ export const instrument = pgTable(
     position: integer().notNull().default(0),
   },
   (t) => [
-    index("instrument_workshop").on(t.workshopId),
-    index("instrument_machine").on(t.machineId),
+    unique("instrument_in_workshop").on(t.workshopId, t.id),
+    within("instrument_of_machine", t, t.machineId, machine),
+    // The kit is a page; gauges built into machines are as many as machines.
+    index("instrument_kit")
+      .on(t.workshopId, t.position)
+      .where(sql`in_kit`),
+    index("instrument_built_in").on(t.workshopId, t.machineId),
+    index("instrument_item").on(t.workshopId, t.itemId),
+    oneOf("instrument_quantity", t.quantity, INSTRUMENT_QUANTITIES),
+    oneOf("instrument_place", t.place, PLACES),
+    bounded("instrument_position", t.position, -1_000_000, 1_000_000),
+    timely("instrument_calibrated_on", t.calibratedOn),
+    timely("instrument_due_on", t.dueOn),
     bounded("instrument_lowest", t.lowest, -300, 100_000),
     bounded("instrument_highest", t.highest, -300, 100_000),
     check("instrument_span", sql`${t.lowest} < ${t.highest}`),

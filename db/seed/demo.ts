@@ -5,7 +5,7 @@ import { scopesOfPreset } from "../../core/job";
 import { KINDS } from "../../core/kind";
 import { atOf } from "../../core/knobs";
 import { USUAL_SCHOOLS } from "../../core/school";
-import { measure } from "../../core/metrology";
+import { compactBudget, measure } from "../../core/metrology";
 import { type OpvSchool, USUAL_OPV, pressureCheck, raising } from "../../core/pressure";
 import type { Database } from "../client";
 import { particularsNow } from "../queries/machines";
@@ -36,7 +36,7 @@ export interface SeedTools {
   sign(job: { id: string; workshopId: string; by: string; name: string; at: Date }): Promise<void>;
 }
 
-type Rows = { job: string; by: string; at: Date };
+type Rows = { workshopId: string; job: string; by: string; at: Date };
 
 /** Fills an empty database with the demo scenario. Deterministic but for today's date. */
 export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
@@ -57,6 +57,7 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
       name: w.name,
       town: w.town,
       contact: w.contact,
+      timeZone: w.timeZone,
       schools: { ...USUAL_SCHOOLS, opv: w.opvSchool },
     });
     for (const a of w.accounts)
@@ -174,15 +175,17 @@ async function seedMachine(
       },
       tools.sign,
     );
-  await openSheet(db, idOf, {
-    serial: m.serial,
-    machineId,
-    workshopKey,
-    workshopId,
-    by: idOf(w.accounts[index % w.accounts.length]!.email),
-    now: tools.now,
-  });
-  if (pressureCheck(kind) === "not-applicable") return;
+  // One job is open on a machine: the past comes first.
+  const open = () =>
+    openSheet(db, idOf, {
+      serial: m.serial,
+      machineId,
+      workshopKey,
+      workshopId,
+      by: idOf(w.accounts[index % w.accounts.length]!.email),
+      now: tools.now,
+    });
+  if (pressureCheck(kind) === "not-applicable") return open();
 
   const school: OpvSchool = m.kind === "K12" ? "ceiling" : w.opvSchool;
   const visits = 2 + (index % 3);
@@ -204,7 +207,7 @@ async function seedMachine(
     await insertRecords(
       db,
       idOf,
-      { job, by, at },
+      { workshopId, job, by, at },
       m,
       recorded,
       idOf(`${workshopKey} gauge A`),
@@ -216,7 +219,7 @@ async function seedMachine(
   }
 
   const stage = ON_BENCH[m.serial];
-  if (!stage) return;
+  if (!stage) return open();
   // Found off, whatever the year did to it: the demo is about putting it right.
   for (let i = 0; i < 40; i++) valve.turn((FOUND_AT[stage] - valve.pressure()) / 3);
   const job = idOf(`${m.serial} open`);
@@ -236,7 +239,7 @@ async function seedMachine(
   await insertRecords(
     db,
     idOf,
-    { job, by, at },
+    { workshopId, job, by, at },
     m,
     recorded,
     idOf(`${workshopKey} gauge A`),
@@ -276,7 +279,7 @@ async function insertJob(
 async function insertRecords(
   db: Database,
   idOf: (n: string) => string,
-  { job, by, at }: Rows,
+  { workshopId, job, by, at }: Rows,
   m: DemoMachine,
   recorded: Recorded[],
   gaugeId: string,
@@ -286,6 +289,7 @@ async function insertRecords(
 ) {
   const row = (name: string, minutes: number) => ({
     id: idOf(`${job} ${name}`),
+    workshopId,
     jobId: job,
     by,
     at: addMinutes(at, minutes),
@@ -325,7 +329,7 @@ async function insertRecords(
       value,
       u,
       uCommon,
-      budget,
+      budget: compactBudget(budget),
     });
   }
 }

@@ -164,6 +164,7 @@ export function kitRows(workshopKey: string, workshopId: string, idOf: (name: st
   return KIT.map(({ key, span, dueIn, place = "group", corrections, note = "", ...item }, position) => ({
     ...item,
     id: idOf(`${workshopKey} ${key}`),
+    itemId: idOf(`${workshopKey} ${key}`),
     workshopId,
     place,
     lowest: span[0],

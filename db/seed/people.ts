@@ -5,6 +5,7 @@ export const WORKSHOPS = [
     key: "lowtide",
     name: "Low Tide Espresso Works",
     town: "Merrowhaven",
+    timeZone: "Europe/London",
     contact:
       "Low Tide Espresso Works, Ropewalk 7, Merrowhaven. Call if the pressure seems different from this page, if water stops returning, or if anything leaks.",
     opvSchool: "regulate",
@@ -17,6 +18,7 @@ export const WORKSHOPS = [
     key: "chandlery",
     name: "Chandlery Lane Machines",
     town: "Port Osier",
+    timeZone: "Pacific/Auckland",
     contact: "Chandlery Lane Machines, Chandlery Lane 2, Port Osier.",
     opvSchool: "ceiling",
     accounts: [{ name: "Runa Feldt", email: "runa@chandlery.example", role: "lead" }],

@@ -1,6 +1,7 @@
 import { addDays, addMinutes, formatISO } from "date-fns";
 import { type ReadingDetail, scopesOfPreset } from "../../core/job";
 import type { TaskValue } from "../../core/sheet";
+import { compactBudget } from "../../core/metrology";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { type LoopId, atOf } from "../../core/knobs";
 import { particularsNow } from "../queries/machines";
@@ -288,6 +289,7 @@ export async function openSheet(
   let minute = -sheet.since + 2;
   const row = (name: string, ago?: number) => ({
     id: idOf(`${job} ${name}`),
+    workshopId: m.workshopId,
     jobId: job,
     by: m.by,
     at: addMinutes(m.now, ago === undefined ? minute++ : -ago),
@@ -340,10 +342,15 @@ export async function openSheet(
       value: read.value - (detail.setPoint ?? 0),
       u: read.u,
       uCommon: read.uCommon,
-      budget: read.budget,
+      budget: compactBudget(read.budget),
     });
   }
-  await insertShots(db, { jobId: job, by: m.by, idOf }, m.now, sheet.shots ?? []);
+  await insertShots(
+    db,
+    { workshopId: m.workshopId, jobId: job, by: m.by, scale: idOf(`${m.workshopKey} scale`), idOf },
+    m.now,
+    sheet.shots ?? [],
+  );
 }
 
 /** The boiler’s own gauge, as db/own-gauge.ts has it. */

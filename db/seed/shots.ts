@@ -1,3 +1,4 @@
+import { compactBudget } from "../../core/metrology";
 import { addDays, addMinutes, formatISO, subDays } from "date-fns";
 import { scopesOfPreset } from "../../core/job";
 import { type LoopId, atOf } from "../../core/knobs";
@@ -34,6 +35,8 @@ export function firstPull(now: Date): Pull {
 }
 
 interface Row {
+  workshopId: string;
+  scale: string;
   jobId: string;
   by: string;
   idOf: (name: string) => string;
@@ -42,7 +45,7 @@ interface Row {
 /** Shots, each as the one before but for what is said. @returns their ids */
 export async function insertShots(
   db: Database,
-  { jobId, by, idOf }: Row,
+  { workshopId, jobId, by, scale, idOf }: Row,
   now: Date,
   shots: readonly SeedShot[],
   first: Pull = firstPull(now),
@@ -63,12 +66,14 @@ export async function insertShots(
     ids.push(id);
     await db.insert(t.shot).values({
       id,
+      workshopId,
       jobId,
       by,
       at: addMinutes(now, -ago),
       sequence: i + 1,
       pull,
-      scale: "Scale to 0.1 g",
+      scale: kitItem("scale").name,
+      scaleId: scale,
       uDose: 0.06,
       uYield: 0.06,
     });
@@ -117,6 +122,7 @@ export async function handedOver(
   });
   const row = (name: string, minutes: number) => ({
     id: idOf(`${jobId} ${name}`),
+    workshopId: m.workshopId,
     jobId,
     by: m.by,
     at: addMinutes(at, minutes),
@@ -124,19 +130,24 @@ export async function handedOver(
   await db
     .insert(t.note)
     .values({ ...row("note", 3), station: "look-over", text: "As it left the workshop. Nothing scratched." });
-  const ids = await insertShots(db, { jobId, by: m.by, idOf }, addMinutes(at, 60), [
-    {
-      ago: 30,
-      grinder: { name: "Osterley Flat 64", finer: -1, step: 1 },
-      setting: 14,
-      seconds: 17.2,
-      firstDrop: 4,
-      flow: "gush",
-      taste: "sour",
-    },
-    { ago: 24, setting: 11, seconds: 23.4, firstDrop: 6, flow: "even" },
-    { ago: 19, setting: 10, seconds: 25.6, firstDrop: 6.5, flow: "even", taste: "balanced" },
-  ]);
+  const ids = await insertShots(
+    db,
+    { workshopId: m.workshopId, jobId, by: m.by, scale: idOf(`${m.workshopKey} scale`), idOf },
+    addMinutes(at, 60),
+    [
+      {
+        ago: 30,
+        grinder: { name: "Osterley Flat 64", finer: -1, step: 1 },
+        setting: 14,
+        seconds: 17.2,
+        firstDrop: 4,
+        flow: "gush",
+        taste: "sour",
+      },
+      { ago: 24, setting: 11, seconds: 23.4, firstDrop: 6, flow: "even" },
+      { ago: 19, setting: 10, seconds: 25.6, firstDrop: 6.5, flow: "even", taste: "balanced" },
+    ],
+  );
   await db
     .insert(t.entry)
     .values({ ...row("taken", 42), task: "shots", value: { form: "accepted", shot: ids.at(-1)!, reason: "" } });
@@ -165,7 +176,7 @@ export async function handedOver(
         value,
         u,
         uCommon,
-        budget,
+        budget: compactBudget(budget),
       });
     }
   await sign({ id: jobId, workshopId: m.workshopId, by: m.by, name: m.name, at: addMinutes(at, 90) });

@@ -24,8 +24,8 @@ const RECORDS = [
 export async function startClocks(db: Database, jobs: readonly string[]): Promise<void> {
   for (const [i, job] of jobs.entries())
     await db.execute(sql`
-      INSERT INTO timer (id, job_id, by, at, task, label, due_at)
-        SELECT gen_random_uuid(), j.id, j.started_by, now(), 'warm.boiler-ready', 'Boiler ready', now() + make_interval(mins => ${5 + i})
+      INSERT INTO timer (id, workshop_id, job_id, by, at, task, label, due_at)
+        SELECT gen_random_uuid(), j.workshop_id, j.id, j.started_by, now(), 'warm.boiler-ready', 'Boiler ready', now() + make_interval(mins => ${5 + i})
         FROM job j WHERE j.id = ${job}`);
 }
 

@@ -13,9 +13,9 @@ const db = database();
 afterAll(() => poolOf(db).end());
 
 /** Grams said within some time. */
-async function said(jobId: string, ms: number): Promise<number[]> {
+async function said({ workshopId, jobId }: { workshopId: string; jobId: string }, ms: number): Promise<number[]> {
   const abort = new AbortController();
-  const reader = scaleStream(jobId, 36, abort.signal).body!.getReader();
+  const reader = scaleStream(workshopId, jobId, 36, abort.signal).body!.getReader();
   const until = Date.now() + ms;
   const decoder = new TextDecoder();
   let text = "";
@@ -36,17 +36,18 @@ test("tared while no clock runs; then it fills, stops with the drip, and ends wh
     .innerJoin(machine, eq(machine.id, job.machineId))
     .where(and(eq(machine.serial, "CA-T-4432"), eq(job.state, "open")));
   const jobId = open!.id;
-  expect((await said(jobId, 600)).every((g) => g === 0)).toBe(true);
+  const at = { workshopId: lead.workshop.id, jobId };
+  expect((await said(at, 600)).every((g) => g === 0)).toBe(true);
 
   const clockId = randomUUID();
   const tap = (what: "pump" | "stop" | "cleared", ago: number) =>
     tapClock({ by: lead, jobId, commandId: randomUUID() }, { clockId, what, moment: Date.now() - ago });
   await tap("pump", 20_000);
-  const filling = await said(jobId, 900);
+  const filling = await said(at, 900);
   expect(filling.length).toBeGreaterThan(1);
   expect(filling.at(-1)!).toBeGreaterThan(filling[0]!);
   await tap("stop", 8000);
-  const rest = (await said(jobId, 600)).filter((g) => g > 0);
+  const rest = (await said(at, 600)).filter((g) => g > 0);
   // Twelve seconds of flow and the drip: it stands still, and holds less than what had poured at twenty.
   expect(Math.max(...rest) - Math.min(...rest)).toBeLessThan(0.2);
   expect(rest[0]!).toBeLessThan(filling.at(-1)! + 4);

@@ -14,7 +14,7 @@ import { eventStream } from "../event-stream";
 const EVERY = 250;
 const LOOK = 1000;
 
-export function scaleStream(jobId: string, target: number, signal: AbortSignal): Response {
+export function scaleStream(workshopId: string, jobId: string, target: number, signal: AbortSignal): Response {
   return eventStream(signal, (say) => {
     let clock: Awaited<ReturnType<typeof tapsOf>> = null;
     let looked = 0;
@@ -22,7 +22,7 @@ export function scaleStream(jobId: string, target: number, signal: AbortSignal):
     const look = async () => {
       looked = Date.now();
       // While the records don’t answer, the scale goes on with what it knew.
-      clock = await tapsOf(database(), jobId).catch(() => clock);
+      clock = await tapsOf(database(), workshopId, jobId).catch(() => clock);
     };
     const tell = () => {
       const now = Date.now();

@@ -48,10 +48,10 @@ export function saveInstrument(by: SignedIn, commandId: string, replaces: string
           .update(instrument)
           .set({ inKit: false })
           .where(and(eq(instrument.id, replaces), eq(instrument.workshopId, workshopId), eq(instrument.inKit, true)))
-          .returning({ position: instrument.position })
-      : [{ position: 5 }];
+          .returning({ position: instrument.position, itemId: instrument.itemId })
+      : [{ position: 5, itemId: commandId }];
     if (!old) throw new Refused("That instrument was changed or put away meanwhile. Load the page again.");
-    await tx.insert(instrument).values({ id: commandId, workshopId, position: old.position, ...input });
+    await tx.insert(instrument).values({ id: commandId, workshopId, ...old, ...input });
   });
 }
 

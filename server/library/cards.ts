@@ -75,9 +75,14 @@ export function saveSpec(
       version = (last?.version ?? 0) + 1;
       await tx.update(specCard).set({ about: input.about }).where(eq(specCard.id, cardId));
     }
-    await tx
-      .insert(specVersion)
-      .values({ id: crypto.randomUUID(), cardId: cardId ?? commandId, version, lines: input.lines, by: by.id });
+    await tx.insert(specVersion).values({
+      id: crypto.randomUUID(),
+      workshopId,
+      cardId: cardId ?? commandId,
+      version,
+      lines: input.lines,
+      by: by.id,
+    });
     if (input.usual)
       await tx
         .update(workshop)

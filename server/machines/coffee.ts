@@ -7,8 +7,11 @@ import { programmesOf, lastShots } from "../../db/queries/shots";
 
 const LOOKED_AT = 40;
 
-export async function programmesView(db: Database, machineId: string, groups: number) {
-  const [programmes, shots] = await Promise.all([programmesOf(db, machineId), lastShots(db, machineId, LOOKED_AT)]);
+export async function programmesView(db: Database, workshopId: string, machineId: string, groups: number) {
+  const [programmes, shots] = await Promise.all([
+    programmesOf(db, workshopId, machineId),
+    lastShots(db, workshopId, machineId, LOOKED_AT),
+  ]);
   return programmes.flatMap((p) => {
     const since = shots.filter(
       (s) => s.at > p.at && s.pull.by === p.button && s.pull.group === p.group && s.pull.yield !== null,

@@ -5,8 +5,8 @@ import { instrument } from "../../db/schema";
 
 /** Gauges built into a machine are instruments like any other, kept with it. */
 
-const at = (machineId: string, places: ("group" | "pump" | "boiler")[]) =>
-  and(eq(instrument.machineId, machineId), inArray(instrument.place, places));
+const at = (workshopId: string, machineId: string, places: ("group" | "pump" | "boiler")[]) =>
+  and(eq(instrument.workshopId, workshopId), eq(instrument.machineId, machineId), inArray(instrument.place, places));
 
 export async function keepOwnGauge(
   tx: Transaction,
@@ -18,7 +18,7 @@ export async function keepOwnGauge(
   const [own] = await tx
     .select({ id: instrument.id })
     .from(instrument)
-    .where(at(machineId, ["group", "pump"]));
+    .where(at(workshopId, machineId, ["group", "pump"]));
   if (own) await tx.update(instrument).set({ place }).where(eq(instrument.id, own.id));
   else await tx.insert(instrument).values(ownGauge(crypto.randomUUID(), workshopId, machineId, place));
 }
@@ -27,6 +27,6 @@ export async function keepBoilerGauge(tx: Transaction, workshopId: string, machi
   const [own] = await tx
     .select({ id: instrument.id })
     .from(instrument)
-    .where(at(machineId, ["boiler"]));
+    .where(at(workshopId, machineId, ["boiler"]));
   if (!own) await tx.insert(instrument).values(boilerGauge(crypto.randomUUID(), workshopId, machineId));
 }

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { Link, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
+import { TimeZone } from "~app/ui/dates";
 import { type KeyHelp, KeysHelp } from "~app/ui/keys";
 import { useUnreachable, useWhenBack } from "~app/ui/reach";
 import { unlessAnswered } from "~app/ui/shown";
@@ -22,13 +23,14 @@ export async function loader({ context }: Route.LoaderArgs) {
     at,
     clocks: clocks.map((c) => ({ ...c, dueAt: c.dueAt.getTime() })),
     who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } },
+    timeZone: workshop.timeZone,
   };
 }
 
 export const shouldRevalidate = unlessAnswered;
 
 export default function House({ loaderData }: Route.ComponentProps) {
-  const { who, clocks, at } = loaderData;
+  const { who, clocks, at, timeZone } = loaderData;
   useEffect(() => {
     // The router breaks off its own loads when something newer is asked for; what was broken off is nobody's error.
     const quiet = (event: PromiseRejectionEvent) => {
@@ -41,7 +43,7 @@ export default function House({ loaderData }: Route.ComponentProps) {
   useNews("/news", matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null);
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
-    <>
+    <TimeZone value={timeZone}>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">
         Skip to the page
       </a>
@@ -77,7 +79,7 @@ export default function House({ loaderData }: Route.ComponentProps) {
       <Connection />
       <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
       <Outlet />
-    </>
+    </TimeZone>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useId, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
+import { z } from "zod";
 import type { Route } from "./+types/bench";
 import { findMachines } from "~db/queries/register";
 import { BenchTile } from "~app/ui/bench-tile";
@@ -9,25 +10,38 @@ import { useKeys } from "~app/ui/keys";
 import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
-import { tilesOf } from "~server/jobs/views/bench";
-import { reading, who } from "~server/web";
+import { benchOf } from "~server/jobs/views/bench";
+import { id, reading, who } from "~server/web";
 
 const FEW = 12;
 
 /** Home: the machines in hand, those ready for hands first, and the register to start from. */
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ context, request }: Route.LoaderArgs) {
   const { workshop, preferences } = who(context);
   const at = Date.now();
+  const asked = new URL(request.url).searchParams;
+  const [since, last] = [z.iso.datetime().safeParse(asked.get("after")), id.safeParse(asked.get("id"))];
+  const after = since.success && last.success ? { at: new Date(since.data), id: last.data } : null;
   return reading(async () => {
-    const [tiles, found] = await Promise.all([
-      tilesOf(workshop.id, at),
+    const [bench, found] = await Promise.all([
+      benchOf(workshop.id, { now: at, after }),
       findMachines(database(), workshop.id, { text: "", after: null, limit: FEW }),
     ]);
     const machines: ListedMachine[] = found.map(({ search: _, kind, ...m }) => ({
       ...m,
       kind: KINDS[kind]?.label ?? kind,
     }));
-    return { at, tiles, machines, unit: preferences.pressureUnit };
+    const { tiles, open, over, next } = bench;
+    return {
+      at,
+      tiles,
+      machines,
+      unit: preferences.pressureUnit,
+      first: !after,
+      open,
+      over,
+      next: next && new URLSearchParams({ after: next.at.toISOString(), id: next.id }).toString(),
+    };
   });
 }
 
@@ -42,7 +56,7 @@ export const handle = {
 export const meta: Route.MetaFunction = () => [{ title: "Bench · Nimble Gauge" }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { tiles, machines, unit, at } = loaderData;
+  const { tiles, machines, unit, at, first, next, open, over } = loaderData;
   const search = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => search.current?.focus() });
   useDue(
@@ -64,6 +78,24 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         )}
         {ready.length > 0 && <Tiles name="Ready for hands" tiles={ready} unit={unit} at={at} />}
         {waiting.length > 0 && <Tiles name="Waiting by themselves" tiles={waiting} unit={unit} at={at} />}
+        {(next !== null || !first) && (
+          <nav aria-label="Pages of the bench" className="flex flex-wrap items-center gap-x-4">
+            <span className="text-soft">
+              {over ? "Over " : ""}
+              {open} jobs are open, oldest first.
+            </span>
+            {!first && (
+              <Link to="/" className="min-h-11 py-2 underline underline-offset-4">
+                To the oldest
+              </Link>
+            )}
+            {next && (
+              <Link to={`/?${next}`} className="min-h-11 py-2 underline underline-offset-4">
+                Later ones
+              </Link>
+            )}
+          </nav>
+        )}
       </section>
       <Register machines={machines} search={search} />
     </main>

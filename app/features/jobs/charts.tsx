@@ -5,7 +5,7 @@ import type { LoopView } from "~server/jobs/views/knob";
 import type { TaskViewOf } from "~server/jobs/views/station";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { type Axes, Chart, Frame, HEIGHT, PAD, WIDTH, axesFor } from "~app/ui/chart";
-import { day } from "~app/ui/dates";
+import { useDates } from "~app/ui/dates";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 
 /** Charts of the instrument zone. Each answers one question, and says its answer in words below. */
@@ -151,6 +151,7 @@ function CurveChart({ loop }: { loop: LoopView }) {
 
 /** As found and as left, visit by visit: does it drift? */
 function VisitsChart({ loop, visits }: { loop: LoopView; visits: SheetView["visits"] }) {
+  const { day } = useDates();
   const unit = unitById(loop.unit);
   const scale = (v: number) => (v - unit.shift) / unit.factor;
   const past = [...visits].reverse();

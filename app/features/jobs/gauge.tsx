@@ -12,7 +12,7 @@ import { NextMove } from "./next-move";
 import { ReadingEntry } from "./reading-entry";
 import { RepairEntry } from "./repair-entry";
 import { CorrectionFrame } from "~app/ui/correction";
-import { Day, day } from "~app/ui/dates";
+import { Day, useDates } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { ExplainedVerdict } from "~app/ui/verdict";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
@@ -217,6 +217,7 @@ function Correction({
 }
 
 function Visits({ sheet, loop }: { sheet: SheetView; loop: LoopView }) {
+  const { day } = useDates();
   const u = unitById(loop.unit);
   if (sheet.visits.length === 0)
     return (

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { TaskViewOf } from "~server/jobs/views/station";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { Countdown } from "~app/ui/clock";
-import { timeOfDay } from "~app/ui/dates";
+import { useDates } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatFigure, formatQuantity, unitById, unitsOf } from "~core/quantity";
@@ -78,8 +78,9 @@ function AboutThisKind({ sheet, needs }: { sheet: SheetView; needs: string }) {
 }
 
 function TimeOf({ ms }: { ms: number }) {
+  const { timeOfDay } = useDates();
   return (
-    <time dateTime={new Date(ms).toISOString()} suppressHydrationWarning className="figure">
+    <time dateTime={new Date(ms).toISOString()} className="figure">
       {timeOfDay(ms)}
     </time>
   );

@@ -9,7 +9,7 @@ import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
 import { formatQuantity, unitById } from "~core/quantity";
-import { day } from "~app/ui/dates";
+import { useDates } from "~app/ui/dates";
 
 const CurveFields = lazyPart(() => import("./curve-fields"));
 
@@ -186,6 +186,7 @@ function BrewFields({ entry }: { entry: Entry }) {
 }
 
 function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: LoopView["gauges"][number]; unit: string }) {
+  const { day } = useDates();
   const lines = [
     gauge.outOfDate &&
       gauge.dueOn &&

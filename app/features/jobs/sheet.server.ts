@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { instrumentFrom, jobFrom } from "~db/queries/job-from";
-import { sheetRow, visitsBefore } from "~db/queries/jobs";
+import { sheetRow } from "~db/queries/jobs";
 import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
+import { resultsBefore } from "~db/queries/results";
 import type { SignedIn } from "~server/auth";
 import { FORM_BYTES, type Posted, Unread, formOf } from "~server/body";
 import { database } from "~server/database";
@@ -14,7 +15,7 @@ import { addNote, addPhoto } from "~server/jobs/commands/notes";
 import { sign } from "~server/jobs/commands/signing";
 import { addEntry, addEvidence, addRow, addTick, skipStation, strike } from "~server/jobs/commands/tasks";
 import { changeScopes, chooseSchools, takeParticulars } from "~server/jobs/commands/visit";
-import { tilesOf } from "~server/jobs/views/bench";
+import { benchOf } from "~server/jobs/views/bench";
 import { sheetView } from "~server/jobs/views/sheet";
 import { answer, commandId, fieldOf } from "~server/web";
 import {
@@ -40,6 +41,8 @@ import {
 } from "./schema";
 
 const VISITS = 5;
+/** Jobs of the bench shown beside a sheet. */
+const BESIDE = 12;
 
 /** All a sheet shows, or null when it isn't this workshop's. */
 export async function loadSheet(
@@ -49,17 +52,20 @@ export async function loadSheet(
 ) {
   const db = database();
   const now = Date.now();
-  const [row, kit, tiles, visits] = await Promise.all([
-    sheetRow(db, person.workshop.id, jobId),
-    kitOf(db, person.workshop.id),
-    tilesOf(person.workshop.id, now),
-    visitsBefore(db, jobId, VISITS),
+  const workshopId = person.workshop.id;
+  const [row, kit, bench] = await Promise.all([
+    sheetRow(db, workshopId, jobId),
+    kitOf(db, workshopId),
+    benchOf(workshopId, { now, limit: BESIDE }),
   ]);
-  // The visits are only handed on with a job that is this workshop's.
   if (!row) return null;
+  const results = await resultsBefore(db, { workshopId, machineId: row.machineId, but: jobId, visits: VISITS });
+  const { tiles, open, over } = bench;
   return {
-    sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), visits, person, { now, ...at }),
+    sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), results, person, { now, ...at }),
     tiles,
+    /** How many are open beside those shown. */
+    more: { count: open - tiles.length, over },
   };
 }
 

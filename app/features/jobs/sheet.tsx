@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/sheet";
 import { Gauge } from "./gauge";
@@ -60,7 +61,7 @@ export const handle = {
 const ZONES = ["bench", "sheet", "gauge"] as const;
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
-  const { sheet, tiles, unit, newId, person, origin } = loaderData;
+  const { sheet, tiles, more, unit, newId, person, origin } = loaderData;
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
   const [shown, setShown] = useState("sheet");
@@ -120,6 +121,12 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
               </li>
             ))}
           </ul>
+          {more.count > 0 && (
+            <Link to="/" className="flex min-h-11 items-center px-3 underline underline-offset-4">
+              {more.over ? "Over " : ""}
+              {more.count} more on the bench
+            </Link>
+          )}
         </section>
         <section id="sheet" className="zone relative" aria-label="Sheet">
           <StationList

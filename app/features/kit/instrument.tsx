@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/instrument";
 import { InstrumentForm } from "./instrument-form";
 import { PLACE_WORDS, QUANTITY_WORDS, instrumentSchema, valuesOf } from "./instrument-schema";
+import { ButtonLink } from "~app/ui/button";
 import { formOf } from "~server/body";
 import { instrumentRow, saveInstrument } from "~server/kit/instruments";
 import { answer, id, notFound, reading, who } from "~server/web";
@@ -49,6 +50,9 @@ export default function Instrument({ loaderData, actionData }: Route.ComponentPr
         places={places}
         lastResult={actionData?.result}
       />
+      <ButtonLink to={`/kit/${instrumentId}/touched`} look="quiet" className="mt-3">
+        What it touched: visits, owners, and what a corrected certificate would change
+      </ButtonLink>
     </main>
   );
 }

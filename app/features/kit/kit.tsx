@@ -5,12 +5,14 @@ import type { Route } from "./+types/kit";
 import { PLACE_WORDS, QUANTITY_WORDS } from "./instrument-schema";
 import { Retire } from "./retire";
 import { Day } from "~app/ui/dates";
+import { dayIn } from "~core/day";
 import { INSTRUMENT_QUANTITIES, isUsable, maximumError, outOfDate, suitability } from "~core/metrology";
 import { OPV_TOLERANCE } from "~core/pressure";
 import { OFFSET_TOLERANCE } from "~core/temperature";
 import { instrumentFrom } from "~db/queries/job-from";
 import { formOf } from "~server/body";
 import { kitList, retireInstrument } from "~server/kit/instruments";
+import { putAway } from "~server/kit/touched";
 import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, reading, who } from "~server/web";
 
@@ -30,10 +32,11 @@ const WORDS = { fine: "fine for", coarse: "coarse for", "too-coarse": "too coars
 
 export async function loader({ context }: Route.LoaderArgs) {
   const { workshop } = who(context);
-  const rows = await reading(() => kitList(workshop.id));
-  const today = new Date().toISOString().slice(0, 10);
+  const [rows, away] = await reading(() => Promise.all([kitList(workshop.id), putAway(workshop.id)]));
+  const today = dayIn(workshop.timeZone, Date.now());
   return {
     newId: uuidv7(),
+    away,
     groups: INSTRUMENT_QUANTITIES.map((quantity) => ({
       quantity,
       name: QUANTITY_WORDS[quantity].name,
@@ -82,7 +85,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Kit · Nimble Gauge" }];
 
 export default function Kit({ loaderData }: Route.ComponentProps) {
-  const { groups, newId } = loaderData;
+  const { groups, newId, away } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-5xl gap-6 p-4 wide:p-8">
       <header className="flex flex-wrap items-baseline justify-between gap-3">
@@ -108,7 +111,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
               {group.rows.map((row) => (
                 <li
                   key={row.id}
-                  className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_7rem]"
+                  className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_8rem]"
                 >
                   <div className="grid">
                     <Link
@@ -147,13 +150,39 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
                       )}
                     </span>
                   </div>
-                  <Retire id={row.id} name={row.name} newId={newId} />
+                  <div className="flex flex-wrap gap-x-4">
+                    <Link
+                      to={`/kit/${row.id}/touched`}
+                      aria-label={`What it touched: ${row.name}`}
+                      className="inline-flex min-h-11 items-center text-sm underline decoration-edge underline-offset-4"
+                    >
+                      What it touched
+                    </Link>
+                    <Retire id={row.id} name={row.name} newId={newId} />
+                  </div>
                 </li>
               ))}
             </ul>
           )}
         </section>
       ))}
+      {away.length > 0 && (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Put away, and what they touched</summary>
+          <ul className="grid gap-1">
+            {away.map((i) => (
+              <li key={i.id}>
+                <Link
+                  to={`/kit/${i.id}/touched`}
+                  className="inline-flex min-h-9 items-center underline decoration-edge underline-offset-4"
+                >
+                  {i.name}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       <p className="text-sm text-soft">
         An instrument past its date can be used; the report says so. Changing one keeps the old for the readings taken
         with it.

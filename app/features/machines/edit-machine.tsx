@@ -4,7 +4,7 @@ import type { Route } from "./+types/edit-machine";
 import { MachineForm } from "./machine-form";
 import { machineSchema } from "./machine-schema";
 import { machineRow } from "~db/queries/machines";
-import { modelsOf, placesOf } from "~db/queries/register";
+import { modelsOf } from "~db/queries/register";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { changeMachine } from "~server/machines/register";
@@ -16,18 +16,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   if (!machineId.success) throw notFound();
   return reading(async () => {
     const db = database();
-    const [row, models, places] = await Promise.all([
-      machineRow(db, workshop.id, machineId.data),
-      modelsOf(db, workshop.id),
-      placesOf(db, workshop.id),
-    ]);
+    const [row, models] = await Promise.all([machineRow(db, workshop.id, machineId.data), modelsOf(db, workshop.id)]);
     if (!row) throw notFound();
     const { serial, modelId, installedOn, gaugePlace, gaugeToGroup, modifications, coffee, grinder, site } = row;
     return {
       newId: uuidv7(),
       machineId: row.id,
       models: models.map(({ id, maker, name }) => ({ id, maker, name })),
-      places,
       given: {
         serial,
         modelId,
@@ -60,7 +55,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Change a machine · Nimble Gauge" }];
 
 export default function EditMachine({ loaderData, actionData }: Route.ComponentProps) {
-  const { newId, machineId, models, places, given } = loaderData;
+  const { newId, machineId, models, given } = loaderData;
   return (
     <main id="main" className="mx-auto max-w-3xl p-4 wide:p-8">
       <MachineForm
@@ -68,7 +63,6 @@ export default function EditMachine({ loaderData, actionData }: Route.ComponentP
         draftKey={`machine:${machineId}`}
         newId={newId}
         models={models}
-        places={places}
         given={given}
         lastResult={actionData?.result}
         save="Save"

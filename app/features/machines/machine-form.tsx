@@ -1,6 +1,7 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useRef } from "react";
 import { Form, useActionData, Link, useNavigation } from "react-router";
+import { usePlaces } from "./use-places";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
@@ -10,14 +11,13 @@ interface Props {
   draftKey: string;
   newId: string;
   models: { id: string; maker: string; name: string }[];
-  places: { owner: string; site: string; town: string }[];
   given: Record<string, string>;
   lastResult: SubmissionResult<string[]> | null | undefined;
   save: string;
 }
 
 /** A machine in under half a minute: six fields, the rest when there is time. */
-export function MachineForm({ title, draftKey, newId, models, places, given, lastResult, save }: Props) {
+export function MachineForm({ title, draftKey, newId, models, given, lastResult, save }: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
@@ -29,9 +29,19 @@ export function MachineForm({ title, draftKey, newId, models, places, given, las
   });
   const busy = useNavigation().state !== "idle";
   const serial = f.serial!;
-  const unique = (names: string[]) => [...new Set(names)];
+  const unique = (names: string[]) => [...new Set(names)].filter(Boolean);
+  const [places, lookFor] = usePlaces();
+  // What is on record is offered as it is typed: a register may have thousands of sites.
+  const look = (event: React.FormEvent<HTMLFormElement>) => {
+    draft.keep();
+    const { name, form } = event.target as HTMLInputElement;
+    if (!form || !["owner", "site"].includes(name)) return;
+    const typed = new FormData(form);
+    const said = (field: string) => String(typed.get(field) ?? "");
+    lookFor({ owner: said("owner"), site: said("site") });
+  };
   return (
-    <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="grid gap-5 bg-sheet p-5">
+    <Form method="post" id={form.id} noValidate ref={ref} onInput={look} className="grid gap-5 bg-sheet p-5">
       <h1 className="text-2xl font-bold">{title}</h1>
       <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <div className="grid gap-4 sm:grid-cols-2">

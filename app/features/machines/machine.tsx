@@ -5,7 +5,7 @@ import type { Route } from "./+types/machine";
 import { StartJob } from "./start-job";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import { Day, day } from "~app/ui/dates";
+import { Day, useDates } from "~app/ui/dates";
 import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
@@ -13,32 +13,41 @@ import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~cor
 import { WARM_LEVELS } from "~core/warmup";
 import { describedFrom } from "~db/queries/job-from";
 import { jobsOf, machineRow } from "~db/queries/machines";
+import { resultsBefore } from "~db/queries/results";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { startJob } from "~server/jobs/commands/start";
-import { visitView } from "~server/jobs/views/sheet";
+import { visitsOf } from "~server/jobs/views/sheet";
 import { programmesView } from "~server/machines/coffee";
-import { unlessBroken } from "~server/unless-broken";
 import { answer, commandId, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
+const NO_JOB = "00000000-0000-0000-0000-000000000000";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const person = who(context);
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
   return reading(async () => {
-    const [row, jobs, cards] = await Promise.all([
+    const [row, jobs, cards, results] = await Promise.all([
       machineRow(database(), person.workshop.id, machineId.data),
-      jobsOf(database(), machineId.data, VISITS),
+      jobsOf(database(), person.workshop.id, machineId.data, VISITS),
       cardsOf(database(), person.workshop.id),
+      resultsBefore(database(), {
+        workshopId: person.workshop.id,
+        machineId: machineId.data,
+        but: NO_JOB,
+        visits: VISITS,
+      }),
     ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
     const kind = kindOf(particulars);
     const { card } = particulars;
-    const programmes = kind.buttons === "none" ? [] : await programmesView(database(), row.id, kind.groups);
+    const pressures = visitsOf(results, "opv");
+    const programmes =
+      kind.buttons === "none" ? [] : await programmesView(database(), person.workshop.id, row.id, kind.groups);
     return {
       programmes,
       newId: uuidv7(),
@@ -75,18 +84,16 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         .filter((j) => j.state === "open")
         .map((j) => ({ id: j.id, title: titleOf(j), startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
       visits: jobs.flatMap((j) =>
-        j.document
+        j.signedAt
           ? [
               {
                 id: j.id,
-                at: j.signedAt?.toISOString() ?? "",
+                at: j.signedAt.toISOString(),
                 title: titleOf(j),
-                pressure: unlessBroken("a visit", () =>
-                  visitView({ jobId: j.id, signedAt: j.signedAt, document: j.document! }, "opv"),
-                ),
+                pressure: pressures.find((p) => p.jobId === j.id) ?? null,
                 complaint: j.complaint,
-                finding: j.document.finding,
-                skipped: (j.document.stations ?? []).filter((s) => s.skipped).length,
+                finding: j.finding ?? "",
+                skipped: j.skipped ?? 0,
               },
             ]
           : [],
@@ -263,6 +270,7 @@ function Programmes({ all }: { all: readonly Programme[] }) {
 type Visited = Route.ComponentProps["loaderData"]["visits"][number];
 
 function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
+  const { day } = useDates();
   const u = unitById(unit);
   const p = v.pressure;
   return (
@@ -299,7 +307,7 @@ function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
         )}
         {(v.finding || v.complaint || v.skipped > 0) && (
           <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">
-            {v.finding ?? v.complaint}
+            {v.finding || v.complaint}
             {v.skipped > 0 && ` ${v.skipped} ${v.skipped === 1 ? "station" : "stations"} left out.`}
           </span>
         )}

@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/new-machine";
 import { MachineForm } from "./machine-form";
 import { machineSchema } from "./machine-schema";
-import { modelsOf, placesOf } from "~db/queries/register";
+import { modelsOf } from "~db/queries/register";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { addMachine } from "~server/machines/register";
@@ -12,8 +12,8 @@ import { answer, reading, who } from "~server/web";
 export async function loader({ context }: Route.LoaderArgs) {
   const { workshop } = who(context);
   return reading(async () => {
-    const [models, places] = await Promise.all([modelsOf(database(), workshop.id), placesOf(database(), workshop.id)]);
-    return { newId: uuidv7(), models: models.map(({ id, maker, name }) => ({ id, maker, name })), places };
+    const models = await modelsOf(database(), workshop.id);
+    return { newId: uuidv7(), models: models.map(({ id, maker, name }) => ({ id, maker, name })) };
   });
 }
 
@@ -27,7 +27,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Add a machine · Nimble Gauge" }];
 
 export default function NewMachine({ loaderData, actionData }: Route.ComponentProps) {
-  const { newId, models, places } = loaderData;
+  const { newId, models } = loaderData;
   return (
     <main id="main" className="mx-auto max-w-3xl p-4 wide:p-8">
       <MachineForm
@@ -35,7 +35,6 @@ export default function NewMachine({ loaderData, actionData }: Route.ComponentPr
         draftKey="machine:new"
         newId={newId}
         models={models}
-        places={places}
         given={{}}
         lastResult={actionData?.result}
         save="Add it to the register"

@@ -3,8 +3,9 @@ import { Form, data } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/settings";
 import { Button } from "~app/ui/button";
-import { SelectField } from "~app/ui/field";
+import { SelectField, TextField } from "~app/ui/field";
 import type { Unreachable } from "~app/ui/unreachable";
+import { isZone } from "~core/day";
 import { SCHOOLS, SCHOOL_IDS, type SchoolsOf } from "~core/school";
 import { account, workshop } from "~db/schema";
 import { formOf } from "~server/body";
@@ -20,7 +21,11 @@ const schema = z.object({
   notify: z.enum(["on", "off"]),
 });
 const alertsSchema = schema.pick({ sound: true, notify: true });
-const workshopSchema = z.object({ decisionRule: z.enum(["simple", "guarded"]), ...schoolFields });
+const workshopSchema = z.object({
+  decisionRule: z.enum(["simple", "guarded"]),
+  timeZone: z.string().trim().max(64).optional(),
+  ...schoolFields,
+});
 
 export function loader({ context }: Route.LoaderArgs) {
   const { name, role, preferences, workshop } = who(context);
@@ -29,7 +34,15 @@ export function loader({ context }: Route.LoaderArgs) {
     role,
     preferences,
     workshop: workshop.name,
-    house: role === "lead" ? { schools: workshop.schools, decisionRule: workshop.decisionRule } : null,
+    house:
+      role === "lead"
+        ? {
+            schools: workshop.schools,
+            decisionRule: workshop.decisionRule,
+            timeZone: workshop.timeZone,
+            zones: Intl.supportedValuesOf("timeZone"),
+          }
+        : null,
   };
 }
 
@@ -45,11 +58,20 @@ export async function action({ request, context }: Route.ActionArgs) {
         return data({ saved: false, message: "Only a lead sets the workshop’s schools." }, { status: 403 });
       const { submission, status } = submissionOf(posted, workshopSchema);
       if (submission?.status !== "success") return nothing(status);
-      const { decisionRule, ...schools } = submission.value;
+      const { decisionRule, timeZone = person.workshop.timeZone, ...schools } = submission.value;
+      if (!isZone(timeZone))
+        return data(
+          {
+            saved: false,
+            message: "Not saved: look at the time zone.",
+            zone: `No time zone is called “${timeZone}”. They are named by continent and city, like Europe/Lisbon.`,
+          },
+          { status: 422 },
+        );
       await inTransaction((tx) =>
         tx
           .update(workshop)
-          .set({ decisionRule, schools: schools as SchoolsOf })
+          .set({ decisionRule, timeZone, schools: schools as SchoolsOf })
           .where(eq(workshop.id, person.workshop.id)),
       );
       return { saved: true, message: "Saved. Open jobs keep what they began with." };
@@ -126,7 +148,13 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
           <p role="status">{messageOf(actionData)}</p>
         </div>
       </Form>
-      {house && <Workshop {...house} name={workshop} />}
+      {house && (
+        <Workshop
+          {...house}
+          name={workshop}
+          wrongZone={actionData && "zone" in actionData ? String(actionData.zone) : ""}
+        />
+      )}
       <Form method="post" action="/sign-out" className="border-t-2 border-rule pt-5">
         <Button>Sign out</Button>
       </Form>
@@ -134,8 +162,18 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
   );
 }
 
-/** The schools jobs of this workshop begin with. */
-function Workshop({ schools, decisionRule, name }: { schools: SchoolsOf; decisionRule: string; name: string }) {
+interface House {
+  schools: SchoolsOf;
+  decisionRule: string;
+  timeZone: string;
+  zones: string[];
+  /** What is wrong with the zone typed; "" when nothing. */
+  wrongZone: string;
+  name: string;
+}
+
+/** The schools jobs of this workshop begin with, and where its clock stands. */
+function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: House) {
   return (
     <Form method="post" className="grid gap-4 border-t-2 border-rule pt-5">
       <h2 className="text-xl font-bold">Schools of {name}</h2>
@@ -166,6 +204,19 @@ function Workshop({ schools, decisionRule, name }: { schools: SchoolsOf; decisio
           <option value="guarded">inside by at least its uncertainty</option>
           <option value="simple">as soon as it is inside</option>
         </SelectField>
+        <TextField
+          field={{ id: "zone", errorId: "zone-error", name: "timeZone", errors: wrongZone ? [wrongZone] : undefined }}
+          label="Time zone"
+          hint="Every day and hour of the workshop is told in it, on screen and on paper."
+          list="zones"
+          defaultValue={timeZone}
+          autoComplete="off"
+        />
+        <datalist id="zones">
+          {zones.map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
       </div>
       <Button className="justify-self-start">Set the workshop’s schools</Button>
     </Form>

@@ -13,7 +13,8 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   asItself(request);
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  const row = await reading(() => sheetRow(database(), who(context).workshop.id, jobId.data));
+  const workshopId = who(context).workshop.id;
+  const row = await reading(() => sheetRow(database(), workshopId, jobId.data));
   if (!row) throw notFound();
-  return scaleStream(jobId.data, standingOf(jobFrom(row)).recipe.yield.target, request.signal);
+  return scaleStream(workshopId, jobId.data, standingOf(jobFrom(row)).recipe.yield.target, request.signal);
 }

@@ -19,12 +19,12 @@ export async function loadShots(person: SignedIn, jobId: string) {
   const [row, kit, clock] = await Promise.all([
     sheetRow(db, person.workshop.id, jobId),
     kitOf(db, person.workshop.id),
-    tapsOf(db, jobId),
+    tapsOf(db, person.workshop.id, jobId),
   ]);
   if (!row) return null;
   const [before, programmes] = await Promise.all([
-    shotsBefore(db, row.machine.id, jobId),
-    programmesOf(db, row.machine.id),
+    shotsBefore(db, person.workshop.id, row.machine.id, jobId),
+    programmesOf(db, person.workshop.id, row.machine.id),
   ]);
   return shotsView({
     job: jobFrom(row),

@@ -39,7 +39,7 @@ export const figure: TaskModule<FigureTask> = {
         `${formatQuantity(value, task.resolution, unit)} is unusual. If it is really so, tick the box and save again.`,
         "sure",
       );
-    return { form: "figure", ...readWith(value, typed.instrument, task.instrument, typed.now) };
+    return { form: "figure", ...readWith(value, typed.instrument, task.instrument, typed.today) };
   },
   say({ dimension, resolution, tolerance }, value, { rule }) {
     if (value.form !== "figure") return sayAny(value);

@@ -14,7 +14,7 @@ const typed = (words: string, more: Partial<Typed> = {}): Typed => ({
   sure: false,
   instrument: null,
   records: NOTHING_RECORDED,
-  now: NOW,
+  today: "2026-05-04",
   ...more,
 });
 const task = (over: object): Task => ({ id: "t", label: "T", kind: "tick", ...over }) as Task;
@@ -165,7 +165,7 @@ describe("a row", () => {
     { name: "how", label: "How", type: { kind: "choice", options: [{ value: "blank", label: "without coffee" }] } },
   ];
   const row = (cells: Record<string, string>) =>
-    rowOf(columns, { cells, instruments: new Map(), pressureUnit: "bar", now: NOW });
+    rowOf(columns, { cells, instruments: new Map(), pressureUnit: "bar", today: "2026-05-04" });
   test("is kept cell by cell, and said so", () => {
     const value = row({ pulses: "60", grams: "31,8 g", how: "blank" });
     expect(value).toEqual({

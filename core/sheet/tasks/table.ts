@@ -4,7 +4,7 @@ import type { AnalysisId } from "../analyse";
 import { type Cell, type TaskValue, rowsOf } from "../records";
 import type { ChoiceOption } from "./plain";
 import { type TaskModule, Unfit, sayAny } from "./task";
-import { readWith, unitOf } from "./typed";
+import { late, readWith, unitOf } from "./typed";
 
 /** Rows of figures that are worked out together. */
 export interface TableTask {
@@ -53,7 +53,7 @@ export const table: TaskModule<TableTask> = {
 export function sayCell({ type }: Column, cell: Cell): string {
   if (type.kind === "choice") return type.options.find((o) => o.value === cell.choice)?.label ?? "";
   if (type.kind === "count") return String(cell.value);
-  return formatQuantity(cell.value ?? Number.NaN, type.resolution, baseUnit(type.dimension));
+  return formatQuantity(cell.value ?? Number.NaN, type.resolution, baseUnit(type.dimension)) + late(cell);
 }
 
 export interface TypedRow {
@@ -62,8 +62,8 @@ export interface TypedRow {
   /** What each column was read with. */
   readonly instruments: ReadonlyMap<string, KitInstrument>;
   readonly pressureUnit: string;
-  /** ms */
-  readonly now: number;
+  /** ISO day of the workshop. */
+  readonly today: string;
 }
 
 /**
@@ -86,7 +86,7 @@ function cellOf(
   { name, label, type }: Column,
   text: string,
   field: string,
-  { instruments, pressureUnit, now }: TypedRow,
+  { instruments, pressureUnit, today }: TypedRow,
 ): Cell {
   if (type.kind === "choice") {
     if (!type.options.some((o) => o.value === text)) throw new Unfit(`${label}: choose one.`, field);
@@ -103,10 +103,8 @@ function cellOf(
   if (!parsed.ok) throw new Unfit(parsed.message, field);
   if (parsed.value < least || parsed.value > most)
     throw new Unfit(`${label}: ${formatQuantity(parsed.value, type.resolution, parsed.unit)} can’t be.`, field);
-  const read = readWith(parsed.value, instruments.get(name) ?? null, type.instrument, now, field);
-  return {
-    value: read.value,
-    ...(read.u === undefined ? {} : { u: read.u }),
-    ...(read.instrument === undefined ? {} : { instrument: read.instrument }),
-  };
+  return asCell(readWith(parsed.value, instruments.get(name) ?? null, type.instrument, today, field));
 }
+
+/** A row is worked out as a whole: its cells need no expanded uncertainty of their own. */
+const asCell = ({ U: _, ...read }: ReturnType<typeof readWith>): Cell => read;

@@ -51,8 +51,8 @@ export interface Typed {
   /** What it was read with. */
   readonly instrument: KitInstrument | null;
   readonly records: SheetRecords;
-  /** ms */
-  readonly now: number;
+  /** ISO day of the workshop. */
+  readonly today: string;
 }
 
 export interface About {

@@ -1,5 +1,6 @@
 import { type InstrumentQuantity, type KitInstrument, measure, outOfDate } from "../../metrology";
 import { type Dimension, type Unit, formatQuantity, parseQuantity, unitsOf } from "../../quantity";
+import type { ReadBy } from "../records";
 import { type Typed, Unfit } from "./task";
 
 /** From typed words to figures, for every task that takes one. */
@@ -30,23 +31,20 @@ export function quantityOf(
   return parsed.value;
 }
 
-/** The day of a moment (ms), as ISO in UTC. */
-export const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
-
 /**
  * A figure read with an instrument: corrected, with its uncertainty. Without one half a step is all that is known.
  *
  * @param indicated what the instrument shows, stored unit
- * @param now ms: a certificate may have run out by then
+ * @param today ISO day: a certificate may have run out by then
  * @throws Unfit when the instrument measures something else, or can’t have shown it
  */
 export function readWith(
   indicated: number,
   instrument: KitInstrument | null,
   quantity: InstrumentQuantity | undefined,
-  now: number,
+  today: string,
   field = "typed",
-): { value: number; u?: number; U?: number; instrument?: string; outOfDate?: boolean } {
+): { value: number; u?: number; U?: number } & ReadBy {
   if (!instrument || !quantity) return { value: indicated };
   if (instrument.quantity !== quantity) throw new Unfit("That instrument measures something else.", "instrumentId");
   if (indicated < instrument.lowest || indicated > instrument.highest)
@@ -56,21 +54,24 @@ export function readWith(
     );
   try {
     const { value, u, U } = measure([indicated], instrument);
-    return {
-      value,
-      u,
-      U,
-      instrument: instrument.name,
-      ...(outOfDate(instrument, isoDay(now)) ? { outOfDate: true } : {}),
-    };
+    return { value, u, U, ...readBy(instrument, today) };
   } catch (error) {
     if (error instanceof RangeError) throw new Unfit(error.message, field);
     throw error;
   }
 }
 
+/** What a figure was read with, as it is kept beside it. */
+export function readBy(instrument: KitInstrument, today: string): Required<Omit<ReadBy, "outOfDate">> & ReadBy {
+  return {
+    instrumentId: instrument.id,
+    instrument: instrument.name,
+    ...(outOfDate(instrument, today) ? { outOfDate: true } : {}),
+  };
+}
+
 /** An instrument past its date can be used; the report says so. */
-export function late({ outOfDate, instrument }: { outOfDate?: boolean; instrument?: string }): string {
+export function late({ outOfDate, instrument }: ReadBy): string {
   return outOfDate ? `, ${instrument}: calibration out of date` : "";
 }
 

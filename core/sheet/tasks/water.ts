@@ -1,10 +1,10 @@
-import { addMonths, format, parseISO } from "date-fns";
-import { outOfDate } from "../../metrology";
+import { addMonths, format } from "date-fns";
+import { noonOf } from "../../day";
 import { parseRange } from "../../quantity";
 import { PURGE_LITRES, cartridgeDue, judgeHardness, purgeStep } from "../../water";
 import { figure, latest } from "../records";
 import { type TaskModule, type Typed, Unfit, sayAny } from "./task";
-import { isoDay, late, quantityOf, short, unitOf } from "./typed";
+import { late, quantityOf, readBy, short, unitOf } from "./typed";
 
 /** Hardness by the strip, litres through a new cartridge, and when it is changed next. */
 
@@ -17,7 +17,7 @@ const HARDEST = 1500;
 
 export const hardness: TaskModule<HardnessTask> = {
   done: (task, { records }) => figure(records, task.id) !== undefined,
-  read(_, { typed, unit, instrument, now }) {
+  read(_, { typed, unit, instrument, today }) {
     const parsed = parseRange(typed, "hardness", unitOf("hardness", unit));
     if (!parsed.ok)
       throw new Unfit(
@@ -33,9 +33,7 @@ export const hardness: TaskModule<HardnessTask> = {
       value: (low + high) / 2,
       ...(low === high ? {} : { low, high }),
       // A tube of strips has a date too. Its step is already the width of what was read.
-      ...(instrument
-        ? { instrument: instrument.name, ...(outOfDate(instrument, isoDay(now)) ? { outOfDate: true } : {}) }
-        : {}),
+      ...(instrument ? readBy(instrument, today) : {}),
     };
   },
   say(_, value, { schools, typed }) {
@@ -86,7 +84,7 @@ export const cartridge: TaskModule<CartridgeTask> = {
       perDay: capacity ? perDay : undefined,
       months,
     });
-    return { form: "cartridge", fittedOn: isoDay(fittedOn.getTime()), dueOn: isoDay(due.on.getTime()), by: due.by };
+    return { form: "cartridge", fittedOn: iso(fittedOn), dueOn: iso(due.on), by: due.by };
   },
   say: (_, value) =>
     value.form === "cartridge"
@@ -94,17 +92,16 @@ export const cartridge: TaskModule<CartridgeTask> = {
       : sayAny(value),
 };
 
-const DAY = 86_400_000;
-
-function dayOf({ typed, now }: Typed): Date {
+function dayOf({ typed, today }: Typed): Date {
   const said = typed.trim();
-  const fittedOn = new Date(`${said}T12:00:00Z`);
-  if (!said || Number.isNaN(fittedOn.getTime()) || isoDay(fittedOn.getTime()) !== said)
-    throw new Unfit("Say when this cartridge was fitted.");
-  if (fittedOn < addMonths(now, -1200)) throw new Unfit("No cartridge here is that old. Check the year.");
-  if (fittedOn.getTime() > now + DAY) throw new Unfit("It can’t have been fitted on a day still to come.");
+  const fittedOn = noonOf(said);
+  if (!fittedOn) throw new Unfit("Say when this cartridge was fitted.");
+  if (fittedOn < addMonths(noonOf(today)!, -1200)) throw new Unfit("No cartridge here is that old. Check the year.");
+  if (said > today) throw new Unfit("It can’t have been fitted on a day still to come.");
   return fittedOn;
 }
+
+const iso = (date: Date) => format(date, "yyyy-MM-dd");
 
 function countOf(
   typed: Typed,
@@ -120,4 +117,4 @@ function countOf(
   return value;
 }
 
-const day = (iso: string) => format(parseISO(iso), "d MMM yyyy");
+const day = (isoDay: string) => format(noonOf(isoDay)!, "d MMM yyyy");

@@ -7,6 +7,7 @@ import { WARM_WORDS, predictWarmUp, shortestHeatUp, tooFast } from "../../../cor
 import type { Transaction } from "../../../db/client";
 import { warmUpTimes } from "../../../db/queries/warm-up";
 import { timer } from "../../../db/schema";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { taskOf } from "./task-of";
@@ -17,7 +18,7 @@ import { taskOf } from "./task-of";
 export function startTimer(target: Target, input: { task: string }) {
   return inJob(target, "timer-start", input, async (tx, job, standing) => {
     const { task, done } = taskOf(standing(), input.task);
-    const now = Date.now();
+    const now = moment().getTime();
     const earlier = standing().records.timers.get(task.id) ?? [];
     // Two taps, or two people, at the same moment: one clock.
     if (earlier.some((t) => t.endedAt === null && (t.dueAt > now || task.kind !== "bursts"))) return;
@@ -39,13 +40,20 @@ export function startTimer(target: Target, input: { task: string }) {
     await tx
       .update(timer)
       .set({ endedAt: new Date(earlier.at(-1)?.dueAt ?? now), endedBy: target.by.id, outcome: "alarm" })
-      .where(and(eq(timer.jobId, job.id), eq(timer.task, task.id), isNull(timer.endedAt)));
+      .where(
+        and(
+          eq(timer.workshopId, target.by.workshop.id),
+          eq(timer.jobId, job.id),
+          eq(timer.task, task.id),
+          isNull(timer.endedAt),
+        ),
+      );
     await insertTimer(tx, target, task, task.rule.limit, target.commandId);
   });
 }
 
 function insertTimer(tx: Transaction, target: Target, task: Task, seconds: number, id: string) {
-  const at = new Date();
+  const at = moment();
   return tx
     .insert(timer)
     .values({
@@ -66,8 +74,8 @@ export async function startWarmUp(
   target: Target,
   levels: readonly (keyof typeof WARM_WORDS)[],
 ) {
-  const earlier = await warmUpTimes(tx, job.machine.id);
-  const at = new Date();
+  const earlier = await warmUpTimes(tx, target.by.workshop.id, job.machine.id);
+  const at = moment();
   for (const level of levels) {
     const usual = {
       "boiler-ready": kind.warmUp.boilerReady,
@@ -80,8 +88,7 @@ export async function startWarmUp(
       level === "boiler-ready" ? shortestFor({ kind, card }) : 0,
     );
     await tx.insert(timer).values({
-      jobId: job.id,
-      by: target.by.id,
+      ...keys(target),
       id: level === levels[0] ? target.commandId : crypto.randomUUID(),
       at,
       task: warmTask(level),
@@ -107,7 +114,7 @@ export function endTimer(target: Target, input: { task: string; outcome: "done" 
       if (last?.outcome === input.outcome) return;
       throw new Refused(last ? "That clock was ended already, the other way." : "No clock runs for that.");
     }
-    const now = new Date();
+    const now = moment();
     if (task.kind === "bursts" && now > open.dueAt && input.outcome === "done")
       throw new Refused(`Over ${task.rule.limit} s: the control has stopped it. It counts as an alarm.`);
     if (task.kind === "timer" && input.outcome === "done" && now < open.dueAt && !input.sure)

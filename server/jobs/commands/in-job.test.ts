@@ -2,7 +2,7 @@ import { createHash, randomUUID } from "node:crypto";
 import { and, eq, sql } from "drizzle-orm";
 import { poolOf } from "../../../db/client";
 import { sheetRow } from "../../../db/queries/jobs";
-import { instrument, job, machine, reading, signature } from "../../../db/schema";
+import { command, instrument, job, machine, reading, signature } from "../../../db/schema";
 import { stationInHand } from "../../../core/sheet";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
@@ -11,7 +11,7 @@ import { addNote } from "./notes";
 import { changeLink } from "./links";
 import { sign } from "./signing";
 import { personOf } from "../person-of";
-import { standingOf } from "../../../core/job";
+import { readDocument, standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
 import { jobFrom } from "../../../db/queries/job-from";
 import { startJob } from "./start";
@@ -116,11 +116,11 @@ test("a whole job: signed once, its hash is that of its document, frozen ever af
 
   const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
   expect(signed!.hash).toBe(createHash("sha256").update(JSON.stringify(signed!.document)).digest("hex"));
-  const { asFound, asLeft, turns, school } = signed!.document;
+  const { asFound, asLeft, moves, held } = readDocument(signed!.document).results[0]!;
   // The gauge's certificate adds 0.08 to 0.1 bar there.
   expect(asFound).toMatchObject({ value: expect.closeTo(8.03, 1), verdict: "off" });
   expect(asLeft).toMatchObject({ value: expect.closeTo(9.0, 1), verdict: "holds" });
-  expect([turns, school]).toEqual([[0.5], "regulate"]);
+  expect([moves, held]).toEqual([["½ turn clockwise"], "the valve regulates what the group sees"]);
 
   await expect(addNote(target(jobId), { station: "look-over", area: "", text: "Later." })).rejects.toThrow(
     "This job is signed.",
@@ -168,21 +168,13 @@ test("one open service per machine, none where there is no pump", async () => {
 });
 
 test("the database itself refuses to change or drop a record", async () => {
-  const refused = (query: Promise<unknown>) =>
-    expect(query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e))).rejects.toThrow("append-only");
-  await refused(
-    db
-      .update(reading)
-      .set({ value: 9 })
-      .where(sql`true`),
-  );
-  await refused(db.delete(reading).where(sql`true`));
-  await refused(
-    db
-      .update(signature)
-      .set({ hash: "x" })
-      .where(sql`true`),
-  );
-  await refused(db.execute(sql`delete from command`));
+  const refused = (query: Promise<unknown>, why = "append-only") =>
+    expect(query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e))).rejects.toThrow(why);
+  const all = sql`true`;
+  await refused(db.update(reading).set({ value: 9 }).where(all));
+  await refused(db.delete(reading).where(all));
+  await refused(db.update(signature).set({ hash: "x" }).where(all));
+  await refused(db.update(signature).set({ kept: true, finding: "x" }).where(all));
+  await refused(db.delete(command).where(all), "kept for 60 days");
   await refused(db.execute(sql`update adjustment set amount = 0`));
 });

@@ -8,6 +8,7 @@ import { job } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { type Outcome, once } from "../../command";
 import { tell } from "../../events";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 
 /** One write to one job: locked, checked, and told to whoever looks at it. */
@@ -70,5 +71,5 @@ async function asRefused(write: () => Promise<void>): Promise<void> {
 }
 
 export function keys({ commandId, jobId, by }: Target) {
-  return { id: commandId, jobId, by: by.id };
+  return { id: commandId, workshopId: by.workshop.id, jobId, by: by.id, at: moment() };
 }

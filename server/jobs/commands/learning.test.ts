@@ -2,11 +2,12 @@ import { atOf } from "../../../core/knobs";
 import { randomUUID } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import { poolOf } from "../../../db/client";
-import { machine, machineResponse, model, modelResponse } from "../../../db/schema";
+import { job, machine, machineResponse, model, modelResponse } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { freshMachine } from "../fresh-machine";
 import { learnFrom, modelNow, learntFor, relearnAll } from "./learning";
+import { startJob } from "./start";
 import { personOf } from "../person-of";
 
 /** What machines of a model have shown, on a model of this test’s own. */
@@ -35,11 +36,23 @@ const modelRow = async () => (await db.select().from(model).where(eq(model.id, m
 
 const fresh = () => freshMachine(lead, modelId, "Learn");
 
-async function show(machineId: string, value: number, jobId: string = randomUUID()) {
+/** A job of this machine shows this, and is signed. */
+async function show(machineId: string, value: number, times = 1) {
   const of = await modelRow();
-  await db.transaction((tx) =>
-    learnFrom(tx, modelNow(of), { jobId, ...atOf("opv")!, machineId, value, sd: 0.15, moves: 1, at: new Date() }),
-  );
+  const [jobId, workshopId, at] = [randomUUID(), lead.workshop.id, new Date()];
+  await startJob(lead, jobId, {
+    machineId,
+    visit: "check",
+    complaint: "",
+    schools: {},
+    level: "machine-warm",
+    specCardId: null,
+  });
+  for (let i = 0; i < times; i++)
+    await db.transaction((tx) =>
+      learnFrom(tx, modelNow(of), { workshopId, jobId, ...atOf("opv")!, machineId, value, sd: 0.15, moves: 1, at }),
+    );
+  await db.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, jobId));
 }
 
 const learnt = async (machineId: string) => learntFor(db, { id: machineId, model: await modelRow() });
@@ -71,9 +84,7 @@ test("what one machine showed serves the next of its model, and itself more", as
 
 test("a job teaches once, however often it is asked", async () => {
   const id = await fresh();
-  const job = randomUUID();
-  await show(id, 3, job);
-  await show(id, 3, job);
+  await show(id, 3, 2);
   const [row] = await db.select().from(machineResponse).where(eq(machineResponse.machineId, id));
   expect(row!.jobs).toBe(1);
 });

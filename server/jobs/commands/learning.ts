@@ -1,4 +1,5 @@
-import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import { group } from "d3-array";
+import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { type Described, type Standing, adjustEvents, kindOf, particularsOf } from "../../../core/job";
 import { type KnobAt, type Learnt, type LearntKnob, type LoopId, keyOf, loopsOf } from "../../../core/knobs";
 import { forMachine, poolModel, shownResponse } from "../../../core/learn";
@@ -6,7 +7,7 @@ import { USUAL_SCHOOLS } from "../../../core/school";
 import type { Database, Transaction } from "../../../db/client";
 import { modelFrom } from "../../../db/queries/job-from";
 import type { Queries, SheetRow } from "../../../db/queries/jobs";
-import { machineResponse, model, modelResponse, response } from "../../../db/schema";
+import { machineResponse, model, modelResponse, response, workshop } from "../../../db/schema";
 
 /** Responses learnt on one machine serve the next of its model. Kept up at every signature, for the one model it concerns. */
 
@@ -56,7 +57,12 @@ export async function learntFor(db: Queries, machine: { id: string; model: Model
 }
 
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
-export async function keepResponses(tx: Transaction, { job, loops }: Standing, at: Date): Promise<void> {
+export async function keepResponses(
+  tx: Transaction,
+  { job, loops }: Standing,
+  workshopId: string,
+  at: Date,
+): Promise<void> {
   const { machine } = job;
   for (const { loop, log, record } of loops) {
     if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
@@ -64,7 +70,7 @@ export async function keepResponses(tx: Transaction, { job, loops }: Standing, a
     const shown = shownResponse(adjustEvents(log, loop), direction, { scatter, backlash });
     if (!shown) continue;
     const of = { id: machine.modelId, ...machine.described };
-    await learnFrom(tx, of, { jobId: job.id, ...loop.at, machineId: machine.id, ...shown, at });
+    await learnFrom(tx, of, { workshopId, jobId: job.id, ...loop.at, machineId: machine.id, ...shown, at });
   }
 }
 
@@ -82,17 +88,23 @@ export async function learnFrom(tx: Transaction, of: ModelNow, shown: ShownRow):
   // A job teaches once, however often it is asked.
   if (kept.length === 0) return;
   await addToMachine(tx, { ...shown, modelId: of.id });
-  await relearn(tx, of, { knob: shown.knob, group: shown.group ?? null, button: shown.button ?? null }, shown.at);
+  await relearn(
+    tx,
+    of,
+    shown.workshopId,
+    { knob: shown.knob, group: shown.group ?? null, button: shown.button ?? null },
+    shown.at,
+  );
 }
 
 async function addToMachine(
   tx: Transaction,
-  { machineId, modelId, knob, group, button, value, sd, at }: ShownRow & { modelId: string },
+  { workshopId, machineId, modelId, knob, group, button, value, sd, at }: ShownRow & { modelId: string },
 ): Promise<void> {
   const weight = 1 / sd ** 2;
   await tx
     .insert(machineResponse)
-    .values({ machineId, modelId, knob, group, button, weight, weighted: weight * value, jobs: 1, at })
+    .values({ workshopId, machineId, modelId, knob, group, button, weight, weighted: weight * value, jobs: 1, at })
     .onConflictDoUpdate({
       target: [machineResponse.machineId, machineResponse.knob, machineResponse.group, machineResponse.button],
       set: {
@@ -105,7 +117,13 @@ async function addToMachine(
 }
 
 /** One model’s knob, worked out again from one figure per machine. */
-async function relearn(db: Queries & Pick<Database, "insert">, of: ModelNow, knob: KnobAt, at: Date): Promise<void> {
+async function relearn(
+  db: Queries & Pick<Database, "insert">,
+  of: ModelNow,
+  workshopId: string,
+  knob: KnobAt,
+  at: Date,
+): Promise<void> {
   const start = startOf(of).get(keyOf(knob));
   if (!start) return;
   const machines = await db
@@ -113,6 +131,7 @@ async function relearn(db: Queries & Pick<Database, "insert">, of: ModelNow, kno
     .from(machineResponse)
     .where(
       and(
+        eq(machineResponse.workshopId, workshopId),
         eq(machineResponse.modelId, of.id),
         eq(machineResponse.knob, knob.knob),
         knob.group === null ? isNull(machineResponse.group) : eq(machineResponse.group, knob.group),
@@ -121,12 +140,12 @@ async function relearn(db: Queries & Pick<Database, "insert">, of: ModelNow, kno
     )
     .orderBy(desc(machineResponse.at))
     .limit(NEWEST);
-  await keep(db, of.id, machines, start, at);
+  await keep(db, { workshopId, modelId: of.id }, machines, start, at);
 }
 
 async function keep(
   db: Pick<Database, "insert">,
-  modelId: string,
+  of: { workshopId: string; modelId: string },
   machines: { weight: number; weighted: number }[],
   start: { at: KnobAt; mean: number; sd: number },
   at: Date,
@@ -136,40 +155,62 @@ async function keep(
   const values = { mean, sd, between, machines: count, at };
   await db
     .insert(modelResponse)
-    .values({ modelId, ...start.at, ...values })
+    .values({ ...of, ...start.at, ...values })
     .onConflictDoUpdate({
       target: [modelResponse.modelId, modelResponse.knob, modelResponse.group, modelResponse.button],
       set: values,
     });
 }
 
-/** All priors from all signed jobs, anew. For a changed method or a restored database; signatures keep them up otherwise. */
-export async function relearnAll(db: Database, at: Date): Promise<{ models: number; machines: number }> {
-  // Not a person’s write: nobody waits for it, and nothing else is written meanwhile.
+/**
+ * All priors from all signed jobs, anew: for a changed method or a restored database; signatures keep them up otherwise. One workshop after
+ * the other, each whole or not at all; what is signed meanwhile waits.
+ *
+ * @param onWorkshop hears how many are done of how many
+ */
+export async function relearnAll(
+  db: Database,
+  at: Date,
+  onWorkshop: (done: number, of: number) => void = () => {},
+): Promise<{ models: number; machines: number }> {
+  const shops = await db.select({ id: workshop.id }).from(workshop).orderBy(workshop.id);
+  const learnt = { models: 0, machines: 0 };
+  for (const [i, { id }] of shops.entries()) {
+    const one = await relearnWorkshop(db, id, at);
+    learnt.models += one.models;
+    learnt.machines += one.machines;
+    onWorkshop(i + 1, shops.length);
+  }
+  return learnt;
+}
+
+async function relearnWorkshop(db: Database, workshopId: string, at: Date) {
+  // Not a person’s write: nobody waits for it.
   // eslint-disable-next-line no-restricted-syntax
   return db.transaction(async (tx) => {
-    await tx.delete(machineResponse);
-    await tx.delete(modelResponse);
+    // As a signature does: nothing is learnt of these models meanwhile.
+    const models = await tx.select().from(model).where(eq(model.workshopId, workshopId)).for("no key update");
+    await tx.delete(machineResponse).where(eq(machineResponse.workshopId, workshopId));
+    await tx.delete(modelResponse).where(eq(modelResponse.workshopId, workshopId));
     // The database adds up what its rows say: one pass, nothing carried over the wire.
     await tx.execute(sql`
-      insert into machine_response (machine_id, knob, group_no, button, model_id, weight, weighted, jobs, at)
-      select machine_id, knob, group_no, button, (array_agg(model_id))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at)
-      from response group by machine_id, knob, group_no, button`);
+      insert into machine_response (workshop_id, machine_id, knob, group_no, button, model_id, weight, weighted, jobs, at)
+      select workshop_id, machine_id, knob, group_no, button, (array_agg(model_id order by at desc))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at)
+      from response where workshop_id = ${workshopId} group by workshop_id, machine_id, knob, group_no, button`);
     const rows = await tx
       .select()
       .from(machineResponse)
-      .orderBy(machineResponse.modelId, machineResponse.knob, desc(machineResponse.at));
-    const ids = [...new Set(rows.map((r) => r.modelId))];
-    const models = ids.length ? await tx.select().from(model).where(inArray(model.id, ids)) : [];
+      .where(eq(machineResponse.workshopId, workshopId))
+      .orderBy(desc(machineResponse.at));
+    const byKnob = group(rows, (r) => `${r.modelId} ${keyOf(r)}`);
     let learnt = 0;
-    for (const row of models) {
+    for (const row of models)
       for (const [id, start] of startOf(modelNow(row))) {
-        const own = rows.filter((r) => r.modelId === row.id && keyOf(r) === id);
-        if (own.length === 0) continue;
-        await keep(tx, row.id, own.slice(0, NEWEST), start, at);
+        const own = byKnob.get(`${row.id} ${id}`);
+        if (!own) continue;
+        await keep(tx, { workshopId, modelId: row.id }, own.slice(0, NEWEST), start, at);
         learnt++;
       }
-    }
     return { models: learnt, machines: rows.length };
   });
 }

@@ -3,6 +3,7 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { job, ownerLink } from "../../../db/schema";
 import { once } from "../../command";
 import { tell } from "../../events";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, keys } from "./in-job";
 
@@ -16,11 +17,12 @@ export function changeLink(target: Target, input: { change: "new" | "revoke"; li
       .where(and(eq(job.id, jobId), eq(job.workshopId, by.workshop.id)));
     if (mine?.state !== "signed") throw new Refused("Only a signed job of this workshop has an owner’s page.");
     const old = and(
+      eq(ownerLink.workshopId, by.workshop.id),
       eq(ownerLink.jobId, jobId),
       isNull(ownerLink.revokedAt),
       input.linkId ? eq(ownerLink.id, input.linkId) : sql`true`,
     );
-    if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: new Date() }).where(old);
+    if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: moment() }).where(old);
     else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
     // A signed job's own row stands still: its links are news all the same.
     await tell(tx, by.workshop.id, jobId, mine.revision + 1);

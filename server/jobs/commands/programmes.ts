@@ -4,7 +4,7 @@ import type { Transaction } from "../../../db/client";
 import { programme } from "../../../db/schema";
 
 /** What each button is left giving, kept with the machine when the job is signed: with the coffee, grind and dose it holds for. */
-export async function keepProgrammes(tx: Transaction, standing: Standing, at: Date): Promise<void> {
+export async function keepProgrammes(tx: Transaction, standing: Standing, workshopId: string, at: Date): Promise<void> {
   const { job, records } = standing;
   const held = heldFor(standing);
   for (const knob of standing.loops) {
@@ -14,6 +14,7 @@ export async function keepProgrammes(tx: Transaction, standing: Standing, at: Da
     if (!left) continue;
     await tx.insert(programme).values({
       id: crypto.randomUUID(),
+      workshopId,
       jobId: job.id,
       machineId: job.machine.id,
       group,

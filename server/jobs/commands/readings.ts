@@ -1,9 +1,11 @@
+import { dayIn } from "../../../core/day";
 import { type KnobStanding, type ReadingDetail, type Standing, measured } from "../../../core/job";
 import { type LoopId, faultWords, moduleOf } from "../../../core/knobs";
-import { type GaugePlace, type Place, outOfDate } from "../../../core/metrology";
+import { type GaugePlace, type Place, compactBudget, outOfDate } from "../../../core/metrology";
 import { dialPressure, dialResolution } from "../../../core/pressure";
 import { type StationProgress, type Task, isEarly } from "../../../core/sheet";
 import { adjustment, finding, reading, repair } from "../../../db/schema";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { instrumentFor } from "./instruments";
@@ -35,7 +37,7 @@ function takes({ station }: StationProgress, id: LoopId, act: Act): boolean {
 
 /** Refuses unless a station that works on this knob is ready, saying what stands in the way. */
 function needKnob(standing: Standing, id: LoopId, act: Act): KnobStanding {
-  const stations = standing.at(Date.now()).filter((p) => takes(p, id, act));
+  const stations = standing.at(moment().getTime()).filter((p) => takes(p, id, act));
   if (stations.length === 0) throw new Refused("That is not on this sheet now. Load the page again.");
   // A knob of one station can be read on after it is done: a doubt is cheaper than a wrong figure.
   const open = stations.find(
@@ -110,9 +112,9 @@ export function addReading(target: Target, input: ReadingInput) {
       value: m.value,
       u: m.u,
       uCommon: m.uCommon,
-      budget: m.budget,
-      early: isEarly(stands.records, job.level, Date.now()),
-      instrumentOutOfDate: outOfDate(gauge, new Date().toISOString().slice(0, 10)),
+      budget: compactBudget(m.budget),
+      early: isEarly(stands.records, job.level, moment().getTime()),
+      instrumentOutOfDate: outOfDate(gauge, dayIn(job.zone, moment().getTime())),
     });
   });
 }

@@ -99,9 +99,9 @@ const room = async (jobId: string) => {
   const row = await rowOf(jobId);
   const [kit, clock, before, programmes] = await Promise.all([
     kitOf(db, lead.workshop.id),
-    tapsOf(db, jobId),
-    shotsBefore(db, row.machine.id, jobId),
-    programmesOf(db, row.machine.id),
+    tapsOf(db, lead.workshop.id, jobId),
+    shotsBefore(db, lead.workshop.id, row.machine.id, jobId),
+    programmesOf(db, lead.workshop.id, row.machine.id),
   ]);
   return shotsView({
     job: jobFrom(row),
@@ -184,7 +184,7 @@ describe("the recipe taken", () => {
     const stand = standingOf(jobFrom(row));
     expect(stand.records.shotAccepted).toBe(true);
     const report = documentOf(stand, { workshop: "", name: "", remark: "", at: new Date() });
-    const lines = report.stations!.find((s) => s.title === "Calibration shots")!.lines;
+    const lines = report.steps.find((s) => s.title === "Calibration shots")!.lines;
     expect(lines).toHaveLength(3);
     expect(lines.at(-1)!.text).toContain("holds for Test blend, this grinder and this dose only");
   });
@@ -274,7 +274,17 @@ describe("after the signature", () => {
     await recordShot(target(jobId), input());
     await signNow(lead, jobId);
     const cause = (query: Promise<unknown>) => query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e));
-    const values = { id: randomUUID(), jobId, by: lead.id, sequence: 2, pull: pull(), uDose: 0.06, uYield: 0.06 };
+    const workshopId = lead.workshop.id;
+    const values = {
+      id: randomUUID(),
+      workshopId,
+      jobId,
+      by: lead.id,
+      sequence: 2,
+      pull: pull(),
+      uDose: 0.06,
+      uYield: 0.06,
+    };
     await expect(cause(db.insert(shot).values(values))).rejects.toThrow("amendment when its job is signed");
     await expect(cause(db.update(shot).set({ sequence: 9 }).where(eq(shot.jobId, jobId)))).rejects.toThrow(
       "append-only",
@@ -299,7 +309,7 @@ describe("after the signature", () => {
     // Straight into the log: the order of work is tried elsewhere.
     for (const g of [36.2, 35.8, 36.4]) await insertReading(jobId, read(g));
     await signNow(lead, jobId);
-    const kept = await programmesOf(db, row.machine.id);
+    const kept = await programmesOf(db, lead.workshop.id, row.machine.id);
     expect(kept).toHaveLength(1);
     expect(kept[0]).toMatchObject({
       group: 1,
@@ -313,7 +323,7 @@ describe("after the signature", () => {
     expect(kept[0]!.mean).toBeCloseTo(36.1, 1);
     for (const g of [44, 43.8, 44.3])
       await recordShot(target(jobId), input({ by: "double", yield: g }, { reason: "Seen later." }));
-    const [shown] = await programmesView(db, row.machine.id, 2);
+    const [shown] = await programmesView(db, lead.workshop.id, row.machine.id, 2);
     expect(shown!.title).toBe("Double button, group 1");
     expect(shown!.holdsFor).toBe("Test blend, Test grinder at 10, 18.0 g");
     expect(shown!.contradiction).toContain("The button says 36 g, its last 3 shots gave 44 g");
@@ -325,6 +335,7 @@ async function insertReading(jobId: string, r: { indicated: number; loop: "dose-
   const { reading } = await import("../../../db/schema");
   await db.insert(reading).values({
     id: randomUUID(),
+    workshopId: lead.workshop.id,
     jobId,
     by: lead.id,
     sequence: Math.round(r.indicated * 10),
@@ -408,7 +419,7 @@ describe("a timed grinder", () => {
 
 test("the demo’s machine whose buttons were taught last season is contradicted by its shots of today", async () => {
   const [m] = await db.select().from(machine).where(eq(machine.serial, "HP2-1142"));
-  const all = await programmesView(db, m!.id, 2);
+  const all = await programmesView(db, lead.workshop.id, m!.id, 2);
   expect(all).toHaveLength(4);
   expect(all.filter((p) => p.contradiction)).toHaveLength(1);
   const [signedJob] = await db

@@ -1,6 +1,7 @@
 import { eq } from "drizzle-orm";
+import { dayIn } from "../../../core/day";
 import { type Job, SHOTS_TASK, reasonNeeded, standingShots } from "../../../core/job";
-import { type KitInstrument, measure } from "../../../core/metrology";
+import { type KitInstrument, measure, outOfDate } from "../../../core/metrology";
 import { type Pull, type ShotClock, type Tap, LONGEST, problemsOf, tapped } from "../../../core/shot";
 import { isEarly } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
@@ -8,6 +9,7 @@ import { tapsOf } from "../../../db/queries/shots";
 import { entry, job, shot, shotTap } from "../../../db/schema";
 import { type Outcome, once } from "../../command";
 import { tell } from "../../events";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys, lockJob } from "./in-job";
 import { instrumentFor } from "./instruments";
@@ -46,7 +48,8 @@ export function recordShot(target: Target, input: ShotInput) {
       if (kind.groups === 0) throw new Refused("No shots are pulled on this kind of machine.");
       if (input.pull.group > kind.groups)
         throw new Refused(`It has ${kind.groups === 1 ? "one group" : `${kind.groups} groups`}.`, "group");
-      refuseProblems(input);
+      const today = dayIn(found.zone, moment().getTime());
+      refuseProblems(input, today);
       const scale = input.scaleId
         ? await instrumentFor(
             tx,
@@ -63,9 +66,11 @@ export function recordShot(target: Target, input: ShotInput) {
         pull: input.pull,
         typed: input.typed,
         scale: scale?.name ?? "",
+        scaleId: scale?.id ?? null,
+        scaleOutOfDate: scale !== null && outOfDate(scale, today),
         uDose: u(input.pull.dose, "dose"),
         uYield: u(input.pull.yield, "yield"),
-        early: isEarly(records, found.level, Date.now()),
+        early: isEarly(records, found.level, moment().getTime()),
         clockId: input.clockId,
         amends,
         supersedes: input.supersedes,
@@ -76,8 +81,8 @@ export function recordShot(target: Target, input: ShotInput) {
   );
 }
 
-function refuseProblems({ pull, sure }: ShotInput) {
-  const problems = problemsOf(pull, new Date().toISOString().slice(0, 10));
+function refuseProblems({ pull, sure }: ShotInput, today: string) {
+  const problems = problemsOf(pull, today);
   const never = problems.find((p) => !p.unusual);
   if (never) throw new Refused(never.message, never.field);
   const odd = problems[0];
@@ -142,7 +147,7 @@ export async function tapClock(target: Target, input: TapInput): Promise<{ outco
     const mine = await lockJob(tx, target);
     if (mine.state === "signed")
       throw new Refused("This job is signed. A shot added now is typed in, with its reason.");
-    const now = Date.now();
+    const now = moment().getTime();
     if (input.moment > now + AHEAD || input.moment < now - BACK)
       throw new Refused("This phone’s clock is off. Load the page again, then start anew.");
     await addTap(tx, target, input);
@@ -154,7 +159,7 @@ export async function tapClock(target: Target, input: TapInput): Promise<{ outco
 }
 
 async function addTap(tx: Transaction, target: Target, { clockId, what, moment }: TapInput) {
-  const open = await tapsOf(tx, target.jobId);
+  const open = await tapsOf(tx, target.by.workshop.id, target.jobId);
   const at = new Date(moment);
   if (open?.clockId !== clockId) {
     if (what !== "pump") throw new Refused("That clock was cleared or recorded. Start a new one.");

@@ -1,23 +1,25 @@
 import { createHash } from "node:crypto";
-import { eq } from "drizzle-orm";
-import { type Standing, documentOf } from "../../../core/job";
+import { and, eq } from "drizzle-orm";
+import { type Standing, documentOf, keptResults } from "../../../core/job";
 import type { Transaction } from "../../../db/client";
 import { job, ownerLink, signature } from "../../../db/schema";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { keepResponses } from "./learning";
 import { newToken } from "./links";
 import { keepProgrammes } from "./programmes";
+import { briefOf, keepResults } from "./results";
 
 /** A signature freezes the job: all that was read and done, as one document. */
 
 export function sign(target: Target, input: { name: string; remark: string }) {
   return inJob(target, "sign", input, async (tx, _, standing) => {
     const sign = standing()
-      .at(Date.now())
+      .at(moment().getTime())
       .find((p) => p.station.tasks.some((t) => t.kind === "sign"));
     if (sign?.state !== "ready") throw new Refused(sign?.why ?? "This job takes no more signatures.");
-    await writeSignature(tx, standing(), target, input, new Date());
+    await writeSignature(tx, standing(), target, input, moment());
   });
 }
 
@@ -30,15 +32,28 @@ export async function writeSignature(
   at: Date,
 ) {
   const document = documentOf(standing, { ...input, workshop: target.by.workshop.name, at });
-  const left = [document.asLeft, ...(document.loops ?? []).map((l) => l.asLeft)].filter((point) => point !== null);
+  const left = document.results.flatMap((r) => r.asLeft ?? []);
   if (left.some((point) => point.verdict !== "holds" && point.verdict !== "just holds") && !input.remark)
     throw new Refused("A reading left is not inside its tolerance. Say what the owner should know about it.", "remark");
   // What is hashed is what is stored, key for key: anyone can take the document and check it.
   const hash = createHash("sha256").update(JSON.stringify(document)).digest("hex");
-  await tx.insert(signature).values({ ...keys(target), at, name: input.name, remark: input.remark, document, hash });
-  await keepResponses(tx, standing, at);
-  await keepProgrammes(tx, standing, at);
+  await tx.insert(signature).values({
+    ...keys(target),
+    at,
+    name: input.name,
+    remark: input.remark,
+    document,
+    hash,
+    kept: true,
+    ...briefOf(document),
+  });
+  await keepResults(tx, standing.job, target.by.workshop.id, keptResults(document, standing.job), at);
+  await keepResponses(tx, standing, target.by.workshop.id, at);
+  await keepProgrammes(tx, standing, target.by.workshop.id, at);
   // Last: a signed job takes nothing more, this transaction included.
-  await tx.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, standing.job.id));
+  await tx
+    .update(job)
+    .set({ state: "signed", signedAt: at })
+    .where(and(eq(job.workshopId, target.by.workshop.id), eq(job.id, standing.job.id)));
   await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
 }

@@ -13,6 +13,7 @@ import { database } from "../../database";
 import { tell } from "../../events";
 import { keepBoilerGauge } from "../../machines/gauges";
 import { learntFor } from "./learning";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 
 export interface StartInput {
@@ -50,7 +51,7 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
     const [open] = await tx
       .select({ id: job.id })
       .from(job)
-      .where(and(eq(job.machineId, machine.id), eq(job.state, "open")))
+      .where(and(eq(job.workshopId, by.workshop.id), eq(job.machineId, machine.id), eq(job.state, "open")))
       .limit(1);
     if (open) throw new Refused("A job is open on this machine already. Load the page again and go on with that one.");
     const spec = await pinnedSpec(tx, by.workshop.id, input.specCardId ?? by.workshop.specCardId);
@@ -68,6 +69,7 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
       decisionRule: by.workshop.decisionRule,
       learnt: await learntFor(tx, machine),
       startedBy: by.id,
+      startedAt: moment(),
     });
     await tell(tx, by.workshop.id, commandId, 0);
   });

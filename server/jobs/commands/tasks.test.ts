@@ -10,7 +10,7 @@ import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { saveSpec } from "../../library/cards";
 import { addMachine } from "../../machines/register";
-import { tilesOf } from "../views/bench";
+import { benchOf } from "../views/bench";
 import { freshMachine } from "../fresh-machine";
 import { addNote } from "./notes";
 import { personOf } from "../person-of";
@@ -114,7 +114,7 @@ test("heat starts the clocks once, however often it is sent; a clock is ended on
     .where(sql`job_id = ${jobId} and task = 'warm.boiler-ready'`);
   expect(ended!.outcome).toBe("done");
   await expect(db.update(timer).set({ outcome: "alarm" }).where(eq(timer.id, ended!.id))).rejects.toThrow();
-  const tile = (await tilesOf(lead.workshop.id)).find((t) => t.jobId === jobId)!;
+  const tile = (await benchOf(lead.workshop.id, { limit: 500 })).tiles.find((t) => t.jobId === jobId)!;
   expect(tile.clocks.map((c) => c.label)).toEqual(["Machine warm"]);
 });
 

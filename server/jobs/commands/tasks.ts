@@ -1,7 +1,10 @@
+import { dayIn } from "../../../core/day";
 import { PATTERNS } from "../../../core/diagnose";
-import { skipTask } from "../../../core/job";
-import { readTask, rowOf } from "../../../core/sheet";
-import { entry, tick } from "../../../db/schema";
+import { type Job, skipTask } from "../../../core/job";
+import { type TaskValue, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
+import type { Transaction } from "../../../db/client";
+import { entry, entryInstrument, tick } from "../../../db/schema";
+import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { startWarmUp } from "./clocks";
 import { type Target, inJob, keys } from "./in-job";
@@ -42,12 +45,25 @@ export function addEntry(target: Target, { instrumentId, ...input }: EntryInput)
     const { task } = taskOf(standing(), input.task);
     const { records } = standing();
     const instrument = instrumentId ? await instrumentFor(tx, placeOf(target, job.machine.id), instrumentId) : null;
-    const value = readTask(task, { ...input, instrument, records, now: Date.now() });
-    await tx
-      .insert(entry)
-      .values({ ...keys(target), task: task.id, typed: input.typed.slice(0, 200), unit: input.unit, value });
+    const value = readTask(task, { ...input, instrument, records, today: today(job) });
+    await keepEntry(tx, target, { task: task.id, typed: input.typed, unit: input.unit, value });
   });
 }
+
+/** An entry, and what it was read with. */
+async function keepEntry(
+  tx: Transaction,
+  target: Target,
+  { typed, value, ...said }: { task: string; typed: string; unit: string; value: TaskValue },
+): Promise<void> {
+  await tx.insert(entry).values({ ...keys(target), ...said, typed: typed.slice(0, 200), value });
+  const read = instrumentsIn(value);
+  if (read.length === 0) return;
+  const { id: entryId, workshopId, jobId } = keys(target);
+  await tx.insert(entryInstrument).values(read.map((r) => ({ workshopId, jobId, entryId, ...r })));
+}
+
+const today = ({ zone }: Job) => dayIn(zone, moment().getTime());
 
 const placeOf = ({ by }: Target, machineId: string) => ({ workshopId: by.workshop.id, machineId });
 
@@ -75,12 +91,10 @@ export function addRow(target: Target, input: RowInput) {
       cells: input.cells,
       instruments: new Map(chosen.map(([column]) => [column, read.get(`cell.${column}`)!])),
       pressureUnit: input.unit,
-      now: Date.now(),
+      today: today(job),
     });
     const typed = task.columns.map((c) => input.cells[c.name] ?? "").join(" | ");
-    await tx
-      .insert(entry)
-      .values({ ...keys(target), task: task.id, typed: typed.slice(0, 200), unit: input.unit, value });
+    await keepEntry(tx, target, { task: task.id, typed, unit: input.unit, value });
   });
 }
 
@@ -116,7 +130,7 @@ export function addEvidence(target: Target, input: { task: string; check: string
 export function skipStation(target: Target, input: { station: string; reason: string }) {
   return inJob(target, "skip", input, async (tx, _, standing) => {
     const found = standing()
-      .at(Date.now())
+      .at(moment().getTime())
       .find((p) => p.station.id === input.station);
     if (!found) throw new Refused("That station is not on this sheet.");
     if (!found.station.skippable)

@@ -74,7 +74,7 @@ test("the model’s card is pinned when a job begins; taken anew it moves the sh
   expect(await states(jobId)).not.toHaveProperty("covers");
   expect(knobOf(await stands(), "opv").loop.hand!.sign).toBe(-1);
   const said = documentOf(await stands(), { workshop: "", name: "", remark: "", at: new Date() });
-  expect(said.stations![0]).toMatchObject({
+  expect(said.steps[0]).toMatchObject({
     title: "The visit",
     lines: [{ text: expect.stringMatching(/taken as they are now/) }],
   });
@@ -116,7 +116,7 @@ describe("a visit, not a job type", () => {
     await changeScopes(target(jobId), { scopes: dry, reason: "The owner has it analysed." });
     expect(await states(jobId)).not.toHaveProperty("water");
     const standing = standingOf(jobFrom((await sheetRow(db, lead.workshop.id, jobId))!));
-    const [visit] = documentOf(standing, { workshop: "", name: "", remark: "", at: new Date() }).stations!;
+    const [visit] = documentOf(standing, { workshop: "", name: "", remark: "", at: new Date() }).steps;
     expect(visit!.lines.at(-1)!.text).toBe("taken out: water (The owner has it analysed.)");
     await expect(changeScopes(target(jobId), { scopes: [], reason: "" })).rejects.toMatchObject({ field: "scopes" });
   });

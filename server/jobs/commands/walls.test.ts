@@ -4,7 +4,7 @@ import { poolOf } from "../../../db/client";
 import { instrument, job, machine, model, programme, response, shotTap } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
-import { tilesOf } from "../views/bench";
+import { benchOf } from "../views/bench";
 import { freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { signNow } from "../sign-now";
@@ -80,9 +80,10 @@ test("taps, programmes and what was learnt join no signed job, whoever writes", 
   const [signed] = await db.select().from(job).where(eq(job.id, jobId));
   const [of] = await db.select().from(machine).where(eq(machine.id, signed!.machineId));
   const cause = (query: Promise<unknown>) => query.catch((e: { cause?: Error }) => Promise.reject(e.cause ?? e));
-  const shared = { jobId, machineId: of!.id, at: new Date() };
+  const workshopId = lead.workshop.id;
+  const shared = { workshopId, jobId, machineId: of!.id, at: new Date() };
   for (const write of [
-    db.insert(shotTap).values({ id: randomUUID(), jobId, by: lead.id, ...tap, moment: new Date() }),
+    db.insert(shotTap).values({ id: randomUUID(), workshopId, jobId, by: lead.id, ...tap, moment: new Date() }),
     db.insert(programme).values({
       id: randomUUID(),
       ...shared,
@@ -101,7 +102,7 @@ test("taps, programmes and what was learnt join no signed job, whoever writes", 
 test("a job whose records make no sense keeps its place on the bench and takes no other down", async () => {
   const jobId = await begin("check");
   await db.execute(sql`update job set particulars = jsonb_set(particulars, '{kind}', '"K99"') where id = ${jobId}`);
-  const tiles = await tilesOf(lead.workshop.id);
+  const { tiles } = await benchOf(lead.workshop.id, { limit: 500 });
   expect(tiles.find((t) => t.jobId === jobId)).toMatchObject({ inHand: "This sheet can’t be worked out", until: null });
   expect(tiles.filter((t) => t.inHand !== "This sheet can’t be worked out").length).toBeGreaterThan(3);
   await db.execute(

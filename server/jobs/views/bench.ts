@@ -2,20 +2,46 @@ import { LRUCache } from "lru-cache";
 import { stationInHand } from "../../../core/sheet";
 import { type Job, figureOf, runOf, standingOf } from "../../../core/job";
 import { jobFrom } from "../../../db/queries/job-from";
-import { openJobs, sheetRows } from "../../../db/queries/jobs";
+import { type BenchPage, countOpen, openJobs, sheetRows } from "../../../db/queries/jobs";
 import { database } from "../../database";
 import { unlessBroken } from "../../unless-broken";
 
-export type Tile = Awaited<ReturnType<typeof tilesOf>>[number];
+export type Tile = Awaited<ReturnType<typeof benchOf>>["tiles"][number];
 
 type Progress = ReturnType<typeof progressOf>;
 
 // One of a job, with its revision: a write makes a new revision, so nothing here is ever out of date, nor kept when it is.
-const known = new LRUCache<string, { revision: number; progress: Progress }>({ max: 500 });
+// As many as are looked at by turns, in all workshops: a page of a bench never pushes out more than itself.
+const known = new LRUCache<string, { revision: number; progress: Progress }>({ max: 2000 });
 
-/** The machines in hand, those ready for hands first, then by what is due next. */
-export async function tilesOf(workshopId: string, now = Date.now()) {
-  const jobs = await openJobs(database(), workshopId);
+/** More open jobs than this are not counted: “over 200” says as much. */
+const COUNTED = 200;
+
+export interface BenchQuestion {
+  now?: number;
+  /** Where the page before ended. */
+  after?: BenchPage | null;
+  limit?: number;
+}
+
+/** The machines in hand, oldest jobs first, a page of them: those ready for hands before what is due next. */
+export async function benchOf(workshopId: string, { now = Date.now(), after = null, limit = 24 }: BenchQuestion = {}) {
+  const [found, open] = await Promise.all([
+    openJobs(database(), workshopId, after, limit + 1),
+    countOpen(database(), workshopId, COUNTED + 1),
+  ]);
+  const jobs = found.slice(0, limit);
+  const end = found.length > limit ? jobs.at(-1)! : null;
+  return {
+    tiles: await tilesOf(workshopId, jobs, now),
+    /** How many are open in all, and whether that many were counted and no further. */
+    open: Math.min(open, COUNTED),
+    over: open > COUNTED,
+    next: end && { at: end.startedAt, id: end.id },
+  };
+}
+
+async function tilesOf(workshopId: string, jobs: Awaited<ReturnType<typeof openJobs>>, now: number) {
   const progress = new Map<string, Progress>();
   for (const job of jobs) {
     const found = known.get(job.id);
@@ -23,7 +49,7 @@ export async function tilesOf(workshopId: string, now = Date.now()) {
   }
   const missing = jobs.filter((job) => !progress.has(job.id)).map((job) => job.id);
   if (missing.length > 0)
-    for (const row of await sheetRows(database(), missing)) {
+    for (const row of await sheetRows(database(), workshopId, missing)) {
       const made = unlessBroken("a job", () => progressOf(jobFrom(row)));
       if (!made) continue;
       known.set(row.id, { revision: row.revision, progress: made });

@@ -1,3 +1,4 @@
+import { dayIn } from "../../../core/day";
 import { explain } from "../../../core/adjust";
 import {
   type Figure,
@@ -73,7 +74,7 @@ export function loopView(
   const { reads, byHand } = moduleOf(loop.at.knob);
   const pressureUnit = who.preferences.pressureUnit;
   const brief = loopBrief(at, standing, pressureUnit);
-  const today = new Date(now).toISOString().slice(0, 10);
+  const today = dayIn(job.zone, now);
   const readings = log.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
   const fitting = instruments.filter(
     (g) => g.quantity === reads.quantity && (loop.places.length === 0 || loop.places.includes(g.place)),

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import { poolOf } from "../../../db/client";
-import { sheetRow, visitsBefore } from "../../../db/queries/jobs";
+import { sheetRow } from "../../../db/queries/jobs";
+import { resultsBefore } from "../../../db/queries/results";
 import { instrumentFrom, jobFrom } from "../../../db/queries/job-from";
 import { kitOf } from "../../../db/queries/machines";
 import { instrument, job, machine, signature } from "../../../db/schema";
@@ -35,7 +36,8 @@ async function openJob(serial: string): Promise<string> {
 
 async function view(jobId: string, more: { picked?: string; loop?: string } = {}, who = lead) {
   const row = (await sheetRow(db, lead.workshop.id, jobId))!;
-  const [kit, visits] = await Promise.all([kitOf(db, lead.workshop.id), visitsBefore(db, jobId, 5)]);
+  const at = { workshopId: lead.workshop.id, machineId: row.machineId, but: jobId, visits: 5 };
+  const [kit, visits] = await Promise.all([kitOf(db, lead.workshop.id), resultsBefore(db, at)]);
   return sheetView(jobFrom(row), kit.map(instrumentFrom), visits, who, { now: Date.now(), ...more });
 }
 
@@ -155,7 +157,7 @@ describe("a test that ended: no water back over the limit", () => {
     await expect(sign(target(), { name: "Ilka", remark: "" })).rejects.toThrow("Say what the owner should know");
     await sign(target(), { name: "Ilka", remark: "The valve is renewed next week." });
     const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
-    expect(signed!.document.finding).toBe(
+    expect(signed!.finding).toBe(
       "No water came back while the pressure was over its limit: the over-pressure valve does not open. Seized. Parts: Over-pressure valve: clean or renew.",
     );
   });

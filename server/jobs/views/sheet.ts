@@ -8,12 +8,12 @@ import {
   sameParticulars,
   standingOf,
 } from "../../../core/job";
-import type { LoopId } from "../../../core/knobs";
+import { type LoopId, keyOf } from "../../../core/knobs";
 import type { KitInstrument } from "../../../core/metrology";
 import { overridden } from "../../../core/school";
 import { type StationProgress, areasOf, isDone, scopesFor, stationInHand, visitTitle } from "../../../core/sheet";
+import type { ResultRow } from "../../../db/queries/results";
 import type { SignedIn } from "../../auth";
-import { unlessBroken } from "../../unless-broken";
 import { loopBrief, loopView } from "./knob";
 import { scaleForecast } from "./scale-forecast";
 import { clocksOf, stationBrief, stationView } from "./station";
@@ -24,7 +24,7 @@ export type SheetView = ReturnType<typeof sheetView>;
 export function sheetView(
   job: Job,
   kit: readonly KitInstrument[],
-  visits: VisitRow[],
+  results: readonly ResultRow[],
   who: SignedIn,
   {
     now,
@@ -66,20 +66,23 @@ export function sheetView(
       at: at.toISOString(),
     })),
     photos: job.photos.map(({ id, station, area, width, height }) => ({ id, station, area, width, height })),
-    visits: knob
-      ? visits.map((v) => unlessBroken("a visit", () => visitView(v, knob.loop.id))).filter((v) => v !== null)
-      : [],
+    visits: knob ? visitsOf(results, knob.loop.id) : [],
     signature: job.signature && {
       name: job.signature.name,
       at: job.signature.at.toISOString(),
       hash: job.signature.hash,
       remark: job.signature.remark,
-      verdict: job.signature.document.asLeft?.verdict ?? null,
+      verdict: leftVerdict(job.signature.document),
     },
     links: job.links
       .filter((l) => l.revokedAt === null)
       .map((l) => ({ id: l.id, token: l.token, at: l.at.toISOString() })),
   };
+}
+
+/** The verdict of the first knob of the sheet as it was left; null where nothing was read. */
+function leftVerdict({ results }: SignedDocument) {
+  return results.find((r) => r.asLeft)?.asLeft?.verdict ?? null;
 }
 
 function jobView(standing: Standing, who: SignedIn) {
@@ -148,27 +151,21 @@ function knobInHand(standing: Standing, inHand: StationProgress | null, asked: s
   return of(inHand?.station.beside?.loop);
 }
 
-export interface VisitRow {
-  jobId: string;
-  signedAt: Date | null;
-  document: Pick<SignedDocument, "asFound" | "asLeft" | "tolerance" | "loops">;
-}
-
-/** One reading of an earlier visit; null when it was not read then. */
-export function visitView(v: VisitRow, loop: LoopId) {
-  const signed = loop === "opv" ? v.document : v.document.loops?.find((l) => l.loop === loop);
-  if (!signed?.asFound || !signed.asLeft) return null;
-  const point = ({ value, U, verdict, resolution }: NonNullable<SignedDocument["asFound"]>) => ({
-    value,
-    U,
-    verdict,
-    resolution,
+/** The readings of one knob at earlier visits, newest first: those where it was read as found and as left. */
+export function visitsOf(results: readonly ResultRow[], loop: LoopId) {
+  const own = results.filter((r) => keyOf(r) === loop);
+  return own.flatMap((left) => {
+    const found = left.phase === "as-left" && own.find((r) => r.jobId === left.jobId && r.phase === "as-found");
+    if (!found) return [];
+    const point = ({ value, U, verdict, resolution }: ResultRow) => ({ value, U, verdict, resolution });
+    return [
+      {
+        jobId: left.jobId,
+        at: left.at.toISOString(),
+        asFound: point(found),
+        asLeft: point(left),
+        tolerance: { lower: left.lower ?? undefined, upper: left.upper ?? undefined },
+      },
+    ];
   });
-  return {
-    jobId: v.jobId,
-    at: v.signedAt?.toISOString() ?? "",
-    asFound: point(signed.asFound),
-    asLeft: point(signed.asLeft),
-    tolerance: signed.tolerance,
-  };
 }

@@ -1,3 +1,4 @@
+import { dayIn } from "../../../core/day";
 import {
   type Job,
   type ShotRecord,
@@ -144,7 +145,7 @@ function tryView(shot: ShotRecord, before: ShotRecord | null, { standing, taken,
   const derived = deriveFrom(pull, { dose: shot.uDose, yield: shot.uYield }, own);
   const judged = judgeShot(shot, standing);
   const changed = before ? changedBetween(before.pull, pull) : [];
-  const age = coffeeAge(pull.coffee, shot.at.toISOString().slice(0, 10));
+  const age = coffeeAge(pull.coffee, dayIn(standing.job.zone, shot.at.getTime()));
   const { ratio, flow, kept, extraction } = derived;
   return {
     id: shot.id,

@@ -1,0 +1,64 @@
+import { and, asc, desc, eq, inArray, ne, sql } from "drizzle-orm";
+import type { Database } from "../client";
+import { job, result, signature } from "../schema";
+import type { Queries } from "./jobs";
+import { onceEach } from "./prepared";
+
+/** What signed jobs came to. */
+
+const param = sql.placeholder;
+
+export type ResultRow = Awaited<ReturnType<typeof resultsBefore>>[number];
+
+/** Results of the last signed visits to a machine, newest visit first; one job left out. */
+export function resultsBefore(
+  db: Queries,
+  { workshopId, machineId, but, visits }: { workshopId: string; machineId: string; but: string; visits: number },
+) {
+  return preparedResults(db).execute({ workshopId, machineId, but, visits });
+}
+
+export function resultsQuery(db: Queries) {
+  const last = db
+    .select({ id: job.id })
+    .from(job)
+    .where(
+      and(
+        eq(job.workshopId, param("workshopId")),
+        eq(job.machineId, param("machineId")),
+        eq(job.state, "signed"),
+        ne(job.id, param("but")),
+      ),
+    )
+    .orderBy(desc(job.startedAt))
+    .limit(param("visits"));
+  return db
+    .select({
+      jobId: result.jobId,
+      at: result.at,
+      knob: result.knob,
+      group: result.group,
+      button: result.button,
+      phase: result.phase,
+      value: result.value,
+      U: result.expanded,
+      resolution: result.resolution,
+      verdict: result.verdict,
+      lower: result.lower,
+      upper: result.upper,
+    })
+    .from(result)
+    .where(and(eq(result.workshopId, param("workshopId")), inArray(result.jobId, last)))
+    .orderBy(desc(result.at), asc(result.phase));
+}
+
+const preparedResults = onceEach((db: Queries) => resultsQuery(db).prepare("results_before"));
+
+/** Signatures of versions that kept no results beside them. */
+export function earlierSignatures(db: Database, limit: number) {
+  return db
+    .select({ jobId: signature.jobId, workshopId: signature.workshopId })
+    .from(signature)
+    .where(eq(signature.kept, false))
+    .limit(limit);
+}
