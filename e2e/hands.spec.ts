@@ -132,7 +132,7 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
   await page.goto("/settings");
   await page.getByLabel("Hardness of the water").selectOption("published-band");
   await page.getByLabel("Warming up").selectOption("blank-shots");
-  await page.getByRole("button", { name: "Set the workshop’s schools" }).click();
+  await page.getByRole("button", { name: "Set schools and clock" }).click();
   await expect(page.getByText("Saved. Open jobs keep what they began with.")).toBeVisible();
   await openMachine(page, "BV-70999");
   const open = page.getByRole("link", { name: /Pressure check open/ });
@@ -147,7 +147,7 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
   const technician = await browser.newPage({ baseURL: baseURL! });
   await signIn(technician, TECHNICIAN);
   await technician.goto("/settings");
-  await expect(technician.getByRole("button", { name: "Set the workshop’s schools" })).toHaveCount(0);
+  await expect(technician.getByRole("button", { name: "Set schools and clock" })).toHaveCount(0);
   const refused = await technician.evaluate(async () => {
     const body = new URLSearchParams({ intent: "workshop", opv: "ceiling" });
     const response = await fetch("/settings.data", { method: "POST", body });

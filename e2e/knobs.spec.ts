@@ -410,7 +410,7 @@ test("the kit: bad papers are refused field by field, a changed instrument keeps
 }) => {
   await signIn(page);
   await page.getByRole("link", { name: "Kit", exact: true }).click();
-  await expect(page.getByRole("link", { name: "Portafilter gauge A" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Portafilter gauge A", exact: true })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("link", { name: "Add an instrument" }).click();
   const name = `Gauge ${Date.now()}`;
@@ -429,7 +429,7 @@ test("the kit: bad papers are refused field by field, a changed instrument keeps
   await page.getByLabel("Correction table").fill("0 0\n5 +0.1\n10 +0.1");
   await page.getByRole("button", { name: "Save" }).click();
   await page.waitForURL(/\/kit$/);
-  await expect(page.getByRole("link", { name })).toBeVisible();
+  await expect(page.getByRole("link", { name, exact: true })).toBeVisible();
   await expectAccessible(page);
 
   // Beyond its span, and outside its table, it says nothing.
@@ -443,5 +443,5 @@ test("the kit: bad papers are refused field by field, a changed instrument keeps
   const row = page.getByRole("listitem").filter({ hasText: name });
   await row.getByRole("button", { name: "Put away" }).click();
   await row.getByRole("button", { name: "Put it away" }).click();
-  await expect(page.getByRole("link", { name })).toBeHidden();
+  await expect(page.getByRole("link", { name, exact: true })).toBeHidden();
 });

@@ -7,9 +7,8 @@ import { sheetRow } from "../db/queries/jobs";
 import { machine } from "../db/schema";
 import type { SignedIn } from "../server/auth";
 import { database } from "../server/database";
-import { endTimer, startTimer } from "../server/jobs/commands/clocks";
+import { workPlain } from "../server/demo/plain-task";
 import { personOf } from "../server/jobs/person-of";
-import { addNote } from "../server/jobs/commands/notes";
 import { startJob } from "../server/jobs/commands/start";
 import { addEntry, addTick, skipStation } from "../server/jobs/commands/tasks";
 import { Refused } from "../server/refused";
@@ -49,7 +48,12 @@ export async function prepared(serial: string, visit: Preset | readonly Scope[],
   for (let i = 0; i < 80; i++) {
     const next = await nextOf(jobId, lead, given);
     if (!next) break;
-    await workOff(next, target, jobId, given);
+    await workPlain(next, {
+      target,
+      wait: (seconds) => passTime(jobId, seconds),
+      typed: given.entries?.[next.id],
+      today: "2026-05-01",
+    });
   }
   for (const key of given.ticks ?? []) await ifThere(() => addTick(target(), { key }));
   for (const [task, typed] of Object.entries(given.entries ?? {}))
@@ -72,45 +76,6 @@ async function nextOf(jobId: string, by: SignedIn, { warm }: Prepared): Promise<
     if (undone[0]) return undone[0];
   }
   return null;
-}
-
-async function workOff(
-  task: Task,
-  target: () => { by: SignedIn; jobId: string; commandId: string },
-  jobId: string,
-  { entries = {} }: Prepared,
-) {
-  const type = (typed: string, more = {}) =>
-    addEntry(target(), { task: task.id, typed: entries[task.id] ?? typed, unit: "", sure: true, ...more });
-  switch (task.kind) {
-    case "condition":
-      return addNote(target(), { station: "look-over", area: "", text: "No damage seen." });
-    case "tick":
-    case "heat":
-      return addTick(target(), { key: task.id });
-    case "text":
-      return type("All there.");
-    case "choice":
-      return type((task.options.find((o) => o.value === "none") ?? task.options[0]!).value);
-    case "hardness":
-      return type("40");
-    case "purge":
-      return type("16 L");
-    case "cartridge":
-      return type("2026-05-01", { months: "12", capacity: "", perDay: "" });
-    case "figure":
-      return type(String((task.usual[0] + task.usual[1]) / 2));
-    case "timer":
-    case "bursts":
-      await startTimer(target(), { task: task.id });
-      await passTime(jobId, task.kind === "timer" ? task.seconds + 1 : 20);
-      return endTimer(target(), { task: task.id, outcome: "done", sure: true });
-    case "warm":
-      await passTime(jobId, 3600);
-      return endTimer(target(), { task: task.id, outcome: "done", sure: true });
-    default:
-      throw new Error(`Nobody said how ${task.id} is worked off.`);
-  }
 }
 
 /** What this sheet does not have, or does not take yet, is no part of the way. */

@@ -17,6 +17,13 @@ test("a gauge’s certificate comes back changed: which visits, whose machines, 
   await expect(page.getByText("“much” is not a figure.")).toBeVisible();
   await expect(add).toHaveValue("much");
 
+  await add.fill("5000");
+  await add.press("Enter");
+  await expect(page.getByText("No instrument is off by that much.")).toBeVisible();
+  // An address that somebody mangled says so, and shows the last year.
+  await page.goto(`${page.url().split("?")[0]}?since=2026-02-31&add=x&after=never&id=1`);
+  await expect(page.getByText("That is no day in the calendar.")).toBeVisible();
+
   await add.fill("-0,6");
   await add.press("Enter");
   await expect(page.getByRole("main").getByRole("status")).toContainText("would have another verdict");

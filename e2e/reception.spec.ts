@@ -201,7 +201,7 @@ test("pages with one form: a machine, a job, an instrument, a setting", async ({
     ["Class", "1.6"],
   ] as const)
     await page.getByLabel(label, { exact: true }).fill(words);
-  const gauge = page.getByRole("link", { name: `Gauge ${serial}` });
+  const gauge = page.getByRole("link", { name: `Gauge ${serial}`, exact: true });
   await without(context, page, () => page.getByRole("button", { name: "Save" }).click(), gauge);
   const row = page.getByRole("listitem").filter({ has: gauge });
   await row.getByRole("button", { name: "Put away" }).click();

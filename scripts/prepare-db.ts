@@ -9,14 +9,19 @@ import { account, job, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { hashPassword } from "../server/auth";
+import { database } from "../server/database";
+import { workPast } from "../server/demo/past";
+import { forgetCommands } from "../server/forget-commands";
 import { learntFor } from "../server/jobs/commands/learning";
+import { keepEarlier } from "../server/jobs/commands/results";
 import { writeSignature } from "../server/jobs/commands/signing";
 
 /** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
 const db = connect(process.env.DATABASE_URL!);
 await migrateUp(db);
+const demo = process.argv.includes("--demo");
 
-if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).from(workshop).limit(1)).length === 0)
+if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).length === 0)
   // All or nothing: a seed cut short leaves an empty database that the next start fills.
   await db.transaction(async (tx) => {
     const inside = tx as unknown as typeof db;
@@ -45,4 +50,9 @@ if (process.argv.includes("--demo") && (await db.select({ id: workshop.id }).fro
   });
 
 await ensureStartingCards(db);
+// What takes longer is done piece by piece: a start that is cut off goes on with it the next time.
+if (demo) await workPast(db, new Date(), (done, of) => done % 8 === 0 && console.log(`Past visits: ${done} of ${of}`));
+await keepEarlier(db, (done) => console.log(`Results of earlier visits: ${done}`));
+await forgetCommands(db);
 await poolOf(db).end();
+if (demo) await poolOf(database()).end();

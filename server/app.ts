@@ -6,11 +6,14 @@ import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
 import { addressContext, nonceContext } from "./context";
 import { isDatabaseDown } from "./database-error";
+import { forgetDaily } from "./forget-commands";
 import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
 import { log, traceOf } from "./log";
 
 /** The web application as Express middleware: security headers, compression, then React Router. Keeps no state. */
 export const app = express();
+
+forgetDaily();
 
 app.disable("x-powered-by");
 // Whose word counts for where a request came from: nobody’s, unless a proxy is configured ("loopback", an address, or how many hops).

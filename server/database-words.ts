@@ -20,7 +20,7 @@ const UNIQUE: Record<string, Refused> = {
   shot_tap_once: new Refused("That was tapped already on this clock."),
   timer_one_open: new Refused("That clock runs already."),
   job_one_open: new Refused("A job is open on this machine already. Load the page again and go on with that one."),
-  signature_of: new Refused("This job is signed. Nothing can be added to it any more."),
+  signature_key: new Refused("This job is signed. Nothing can be added to it any more."),
 };
 
 const BY_CODE: Record<string, Refused> = {

@@ -1,4 +1,4 @@
-import { dayIn, isZone, noonOf } from ".";
+import { dayIn, isZone, noonOf, startOf } from ".";
 
 /** Days by the place’s own calendar. Offsets: IANA time zone database (New Zealand UTC+13 in summer, India UTC+5:30), from memory. */
 
@@ -14,6 +14,11 @@ test.each([
   ["Europe/London", "2026-03-29T22:59:00Z", "2026-03-29"],
   ["Europe/London", "2026-03-29T23:00:00Z", "2026-03-30"],
 ])("in %s %s is on %s", (zone, at, day) => expect(dayIn(zone, Date.parse(at))).toBe(day));
+
+test("a day begins at its midnight there", () => {
+  expect(startOf("Pacific/Auckland", "2026-11-28").toISOString()).toBe("2026-11-27T11:00:00.000Z");
+  expect(startOf("America/New_York", "2026-11-28").toISOString()).toBe("2026-11-28T05:00:00.000Z");
+});
 
 test("zones are known by their names, and nothing else is one", () => {
   expect(["UTC", "Europe/London", "Pacific/Auckland"].map(isZone)).toEqual([true, true, true]);

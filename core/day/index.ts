@@ -14,6 +14,17 @@ export function dayIn(zone: string, at: number): string {
   return format(new TZDate(at, zone), "yyyy-MM-dd");
 }
 
+/**
+ * The moment a calendar day begins in a time zone.
+ *
+ * @param zone IANA name
+ * @throws RangeError when there is no such zone
+ */
+export function startOf(zone: string, isoDay: string): Date {
+  const [year, month, day] = isoDay.split("-").map(Number);
+  return new Date(new TZDate(year!, month! - 1, day!, zone).getTime());
+}
+
 /** Whether a time zone of this name is known (IANA). */
 export function isZone(zone: string): boolean {
   try {

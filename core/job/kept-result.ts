@@ -12,6 +12,8 @@ export interface KeptResult extends KnobAt {
   readonly tolerance: Tolerance;
   readonly rule: DecisionRule;
   readonly point: SignedPoint;
+  /** When the last reading of it was taken; null where the log has none. */
+  readonly readAt: Date | null;
   /** An instrument behind it was past its date. */
   readonly outOfDate: boolean;
 }
@@ -47,6 +49,7 @@ export function keptResults(document: SignedDocument, job: Logged): KeptResult[]
             instruments: point.instruments ?? [...new Set(run.map((r) => r.instrument.id))],
             method: point.method ?? methodOf(run, knob),
           },
+          readAt: run.at(-1)?.at ?? null,
           outOfDate: run.some((r) => r.instrumentOutOfDate),
         },
       ];

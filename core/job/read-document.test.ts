@@ -104,9 +104,9 @@ describe("figures of a signed job, as rows", () => {
 
   test("one a knob and phase, with what it was read with", () => {
     const rows = keptResults(doc, job);
-    expect(rows.map((r) => [r.knob, r.phase, r.point.value])).toEqual([
-      ["opv", "as-found", 8],
-      ["opv", "as-left", 9],
+    expect(rows.map((r) => [r.knob, r.phase, r.point.value, r.readAt])).toEqual([
+      ["opv", "as-found", 8, readings[1]!.at],
+      ["opv", "as-left", 9, readings[3]!.at],
     ]);
     expect(rows.map((r) => [r.point.instruments, r.point.early, r.outOfDate, r.point.method])).toEqual([
       [["Gauge A"], 0, false, "gauge-group"],

@@ -25,7 +25,7 @@ export type CompactBudget = readonly (readonly [kind: BudgetLine["kind"], u: num
 /** What a reading’s uncertainty is made of, as short as it can be kept: four digits of u are more than it is known to. */
 export function compactBudget(lines: readonly BudgetLine[]): CompactBudget {
   return lines.map(({ kind, u, sensitivity, dof }) => {
-    const part = Number((sensitivity * u).toPrecision(4));
+    const part = Number(Math.abs(sensitivity * u).toPrecision(4));
     return Number.isFinite(dof) ? [kind, part, dof] : [kind, part];
   });
 }

@@ -7,6 +7,7 @@ import {
   aim,
   checkTolerance,
   combine,
+  compactBudget,
   correctionAt,
   coverageFactor,
   judge,
@@ -37,6 +38,18 @@ const gauge: Instrument = {
   error: { form: "class", percentOfSpan: 1.6 },
   repeatability: 0.1,
 };
+
+test("a budget is kept short: kind, its part of u, and degrees of freedom where they count; its parts still make u", () => {
+  const { budget, u } = measure([8.9, 9.1], gauge);
+  const kept = compactBudget(budget);
+  expect(kept).toEqual([
+    ["repeatability", expect.any(Number), 9],
+    ["instrument", 0.1478],
+    ["resolution", 0.02887],
+  ]);
+  expect(Math.hypot(...kept.map(([, part]) => part))).toBeCloseTo(u, 4);
+  expect(compactBudget([line(0.2, Infinity, -3)])).toEqual([["instrument", 0.6]]);
+});
 
 describe("distributions against an independent implementation (npm jstat) and printed tables", () => {
   test.each([-3, -1.2, 0, 0.5, 1.96, 4])("Φ(%p)", (z) =>

@@ -23,8 +23,8 @@ BEGIN
         UNION ALL SELECT clock_id, workshop_id, job_id, by, at FROM shot WHERE job_id = ANY(ids) AND clock_id IS NOT NULL) timed
       ORDER BY clock_id, at ON CONFLICT DO NOTHING;
     -- What names its instrument: by its id where one alone has that name among those that could be meant.
-    INSERT INTO entry_instrument (workshop_id, job_id, entry_id, col, instrument_id)
-      SELECT e.workshop_id, e.job_id, e.id, named.col, named.instrument_id
+    INSERT INTO entry_instrument (workshop_id, job_id, task, entry_id, col, instrument_id)
+      SELECT e.workshop_id, e.job_id, e.task, e.id, named.col, named.instrument_id
       FROM entry e JOIN job j ON j.id = e.job_id, LATERAL (
         SELECT said.col, (array_agg(i.id))[1] AS instrument_id FROM (
           SELECT '' AS col, e.value->>'instrument' AS name WHERE e.value->>'form' = 'figure'
@@ -289,22 +289,6 @@ CREATE UNIQUE INDEX CONCURRENTLY "site_in_workshop" ON "site" ("workshop_id","id
 --> statement-breakpoint
 ALTER TABLE "site" ADD CONSTRAINT "site_in_workshop" UNIQUE USING INDEX "site_in_workshop";
 --> statement-breakpoint
-ALTER TABLE "adjustment" DROP CONSTRAINT IF EXISTS "adjustment_own" CASCADE;
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "adjustment_own";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "adjustment_own" ON "adjustment" ("workshop_id","job_id","knob","id");
---> statement-breakpoint
-ALTER TABLE "adjustment" ADD CONSTRAINT "adjustment_own" UNIQUE USING INDEX "adjustment_own";
---> statement-breakpoint
-ALTER TABLE "entry" DROP CONSTRAINT IF EXISTS "entry_own" CASCADE;
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "entry_own";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "entry_own" ON "entry" ("workshop_id","job_id","task","id");
---> statement-breakpoint
-ALTER TABLE "entry" ADD CONSTRAINT "entry_own" UNIQUE USING INDEX "entry_own";
---> statement-breakpoint
 ALTER TABLE "job" DROP CONSTRAINT IF EXISTS "job_in_workshop" CASCADE;
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "job_in_workshop";
@@ -312,22 +296,6 @@ DROP INDEX CONCURRENTLY IF EXISTS "job_in_workshop";
 CREATE UNIQUE INDEX CONCURRENTLY "job_in_workshop" ON "job" ("workshop_id","id");
 --> statement-breakpoint
 ALTER TABLE "job" ADD CONSTRAINT "job_in_workshop" UNIQUE USING INDEX "job_in_workshop";
---> statement-breakpoint
-ALTER TABLE "reading" DROP CONSTRAINT IF EXISTS "reading_own" CASCADE;
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "reading_own";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "reading_own" ON "reading" ("workshop_id","job_id","knob","id");
---> statement-breakpoint
-ALTER TABLE "reading" ADD CONSTRAINT "reading_own" UNIQUE USING INDEX "reading_own";
---> statement-breakpoint
-ALTER TABLE "repair" DROP CONSTRAINT IF EXISTS "repair_own" CASCADE;
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "repair_own";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "repair_own" ON "repair" ("workshop_id","job_id","knob","id");
---> statement-breakpoint
-ALTER TABLE "repair" ADD CONSTRAINT "repair_own" UNIQUE USING INDEX "repair_own";
 --> statement-breakpoint
 ALTER TABLE "spec_card" DROP CONSTRAINT IF EXISTS "spec_card_in_workshop" CASCADE;
 --> statement-breakpoint
@@ -345,13 +313,123 @@ CREATE UNIQUE INDEX CONCURRENTLY "spec_version_in_workshop" ON "spec_version" ("
 --> statement-breakpoint
 ALTER TABLE "spec_version" ADD CONSTRAINT "spec_version_in_workshop" UNIQUE USING INDEX "spec_version_in_workshop";
 --> statement-breakpoint
-ALTER TABLE "shot" DROP CONSTRAINT IF EXISTS "shot_own" CASCADE;
+ALTER TABLE "adjustment" DROP CONSTRAINT IF EXISTS "adjustment_key" CASCADE;
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "shot_own";
+DROP INDEX CONCURRENTLY IF EXISTS "adjustment_key";
 --> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "shot_own" ON "shot" ("workshop_id","job_id","id");
+CREATE UNIQUE INDEX CONCURRENTLY "adjustment_key" ON "adjustment" ("workshop_id","job_id","knob","id");
 --> statement-breakpoint
-ALTER TABLE "shot" ADD CONSTRAINT "shot_own" UNIQUE USING INDEX "shot_own";
+ALTER TABLE "adjustment" DROP CONSTRAINT IF EXISTS "adjustment_pkey", ADD CONSTRAINT "adjustment_key" PRIMARY KEY USING INDEX "adjustment_key";
+--> statement-breakpoint
+ALTER TABLE "entry" DROP CONSTRAINT IF EXISTS "entry_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "entry_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "entry_key" ON "entry" ("workshop_id","job_id","task","id");
+--> statement-breakpoint
+ALTER TABLE "entry" DROP CONSTRAINT IF EXISTS "entry_pkey", ADD CONSTRAINT "entry_key" PRIMARY KEY USING INDEX "entry_key";
+--> statement-breakpoint
+ALTER TABLE "finding" DROP CONSTRAINT IF EXISTS "finding_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "finding_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "finding_key" ON "finding" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "finding" DROP CONSTRAINT IF EXISTS "finding_pkey", ADD CONSTRAINT "finding_key" PRIMARY KEY USING INDEX "finding_key";
+--> statement-breakpoint
+ALTER TABLE "note" DROP CONSTRAINT IF EXISTS "note_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "note_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "note_key" ON "note" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "note" DROP CONSTRAINT IF EXISTS "note_pkey", ADD CONSTRAINT "note_key" PRIMARY KEY USING INDEX "note_key";
+--> statement-breakpoint
+ALTER TABLE "owner_link" DROP CONSTRAINT IF EXISTS "owner_link_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "owner_link_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "owner_link_key" ON "owner_link" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "owner_link" DROP CONSTRAINT IF EXISTS "owner_link_pkey", ADD CONSTRAINT "owner_link_key" PRIMARY KEY USING INDEX "owner_link_key";
+--> statement-breakpoint
+ALTER TABLE "photo" DROP CONSTRAINT IF EXISTS "photo_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "photo_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "photo_key" ON "photo" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "photo" DROP CONSTRAINT IF EXISTS "photo_pkey", ADD CONSTRAINT "photo_key" PRIMARY KEY USING INDEX "photo_key";
+--> statement-breakpoint
+ALTER TABLE "reading" DROP CONSTRAINT IF EXISTS "reading_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "reading_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "reading_key" ON "reading" ("workshop_id","job_id","knob","id");
+--> statement-breakpoint
+ALTER TABLE "reading" DROP CONSTRAINT IF EXISTS "reading_pkey", ADD CONSTRAINT "reading_key" PRIMARY KEY USING INDEX "reading_key";
+--> statement-breakpoint
+ALTER TABLE "repair" DROP CONSTRAINT IF EXISTS "repair_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "repair_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "repair_key" ON "repair" ("workshop_id","job_id","knob","id");
+--> statement-breakpoint
+ALTER TABLE "repair" DROP CONSTRAINT IF EXISTS "repair_pkey", ADD CONSTRAINT "repair_key" PRIMARY KEY USING INDEX "repair_key";
+--> statement-breakpoint
+ALTER TABLE "signature" DROP CONSTRAINT IF EXISTS "signature_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "signature_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "signature_key" ON "signature" ("workshop_id","job_id");
+--> statement-breakpoint
+ALTER TABLE "signature" DROP CONSTRAINT IF EXISTS "signature_pkey", ADD CONSTRAINT "signature_key" PRIMARY KEY USING INDEX "signature_key";
+--> statement-breakpoint
+ALTER TABLE "tick" DROP CONSTRAINT IF EXISTS "tick_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "tick_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "tick_key" ON "tick" ("workshop_id","job_id","key");
+--> statement-breakpoint
+ALTER TABLE "tick" DROP CONSTRAINT IF EXISTS "tick_pkey", ADD CONSTRAINT "tick_key" PRIMARY KEY USING INDEX "tick_key";
+--> statement-breakpoint
+ALTER TABLE "timer" DROP CONSTRAINT IF EXISTS "timer_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "timer_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "timer_key" ON "timer" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "timer" DROP CONSTRAINT IF EXISTS "timer_pkey", ADD CONSTRAINT "timer_key" PRIMARY KEY USING INDEX "timer_key";
+--> statement-breakpoint
+ALTER TABLE "programme" DROP CONSTRAINT IF EXISTS "programme_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "programme_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "programme_key" ON "programme" ("workshop_id","job_id","group_no","button");
+--> statement-breakpoint
+ALTER TABLE "programme" DROP CONSTRAINT IF EXISTS "programme_pkey", ADD CONSTRAINT "programme_key" PRIMARY KEY USING INDEX "programme_key";
+--> statement-breakpoint
+ALTER TABLE "shot" DROP CONSTRAINT IF EXISTS "shot_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "shot_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "shot_key" ON "shot" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "shot" DROP CONSTRAINT IF EXISTS "shot_pkey", ADD CONSTRAINT "shot_key" PRIMARY KEY USING INDEX "shot_key";
+--> statement-breakpoint
+ALTER TABLE "shot_tap" DROP CONSTRAINT IF EXISTS "shot_tap_key" CASCADE;
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "shot_tap_key";
+--> statement-breakpoint
+CREATE UNIQUE INDEX CONCURRENTLY "shot_tap_key" ON "shot_tap" ("workshop_id","job_id","id");
+--> statement-breakpoint
+ALTER TABLE "shot_tap" DROP CONSTRAINT IF EXISTS "shot_tap_pkey", ADD CONSTRAINT "shot_tap_key" PRIMARY KEY USING INDEX "shot_tap_key";
+--> statement-breakpoint
+-- The version before looks these up by their number alone.
+CREATE INDEX CONCURRENTLY IF NOT EXISTS "timer_by_id" ON "timer" ("id");
+--> statement-breakpoint
+-- The version before looks these up by their number alone.
+CREATE INDEX CONCURRENTLY IF NOT EXISTS "photo_by_id" ON "photo" ("id");
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "instrument_kit";
 --> statement-breakpoint
@@ -373,6 +451,10 @@ DROP INDEX CONCURRENTLY IF EXISTS "machine_by_model";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "machine_by_model" ON "machine" USING btree ("workshop_id","model_id");
 --> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "machine_words";
+--> statement-breakpoint
+CREATE INDEX CONCURRENTLY "machine_words" ON "machine" USING gin ("workshop_id","search" gin_trgm_ops);
+--> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "site_named";
 --> statement-breakpoint
 CREATE UNIQUE INDEX CONCURRENTLY "site_named" ON "site" USING btree ("workshop_id","owner_id",lower("name"));
@@ -389,10 +471,6 @@ DROP INDEX CONCURRENTLY IF EXISTS "entry_corrected_once";
 --> statement-breakpoint
 CREATE UNIQUE INDEX CONCURRENTLY "entry_corrected_once" ON "entry" USING btree ("workshop_id","supersedes") WHERE supersedes is not null;
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "finding_of";
---> statement-breakpoint
-CREATE INDEX CONCURRENTLY "finding_of" ON "finding" USING btree ("workshop_id","job_id");
---> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "job_visits";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "job_visits" ON "job" USING btree ("workshop_id","machine_id","started_at" DESC NULLS LAST);
@@ -405,45 +483,21 @@ DROP INDEX CONCURRENTLY IF EXISTS "job_one_open";
 --> statement-breakpoint
 CREATE UNIQUE INDEX CONCURRENTLY "job_one_open" ON "job" USING btree ("workshop_id","machine_id") WHERE state = 'open';
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "note_of";
---> statement-breakpoint
-CREATE INDEX CONCURRENTLY "note_of" ON "note" USING btree ("workshop_id","job_id");
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "owner_link_of";
---> statement-breakpoint
-CREATE INDEX CONCURRENTLY "owner_link_of" ON "owner_link" USING btree ("workshop_id","job_id");
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "photo_of";
---> statement-breakpoint
-CREATE INDEX CONCURRENTLY "photo_of" ON "photo" USING btree ("workshop_id","job_id");
---> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "reading_corrected_once";
 --> statement-breakpoint
 CREATE UNIQUE INDEX CONCURRENTLY "reading_corrected_once" ON "reading" USING btree ("workshop_id","supersedes") WHERE supersedes is not null;
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "reading_used";
 --> statement-breakpoint
-CREATE INDEX CONCURRENTLY "reading_used" ON "reading" USING btree ("workshop_id","instrument_id","at");
+CREATE INDEX CONCURRENTLY "reading_used" ON "reading" USING btree ("workshop_id","instrument_id");
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "repair_corrected_once";
 --> statement-breakpoint
 CREATE UNIQUE INDEX CONCURRENTLY "repair_corrected_once" ON "repair" USING btree ("workshop_id","supersedes") WHERE supersedes is not null;
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "signature_of";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "signature_of" ON "signature" USING btree ("workshop_id","job_id");
---> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "signature_not_kept";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "signature_not_kept" ON "signature" USING btree ("workshop_id","job_id") WHERE not kept;
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "tick_of";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "tick_of" ON "tick" USING btree ("workshop_id","job_id","key");
---> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "timer_of";
---> statement-breakpoint
-CREATE INDEX CONCURRENTLY "timer_of" ON "timer" USING btree ("workshop_id","job_id");
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "timer_running";
 --> statement-breakpoint
@@ -461,10 +515,6 @@ DROP INDEX CONCURRENTLY IF EXISTS "response_of";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "response_of" ON "response" USING btree ("workshop_id","model_id","knob","group_no","button","machine_id");
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "programme_of";
---> statement-breakpoint
-CREATE UNIQUE INDEX CONCURRENTLY "programme_of" ON "programme" USING btree ("workshop_id","job_id","group_no","button");
---> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "programme_newest";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "programme_newest" ON "programme" USING btree ("workshop_id","machine_id","group_no","button","at" DESC NULLS LAST);
@@ -481,17 +531,9 @@ DROP INDEX CONCURRENTLY IF EXISTS "shot_of_clock";
 --> statement-breakpoint
 CREATE INDEX CONCURRENTLY "shot_of_clock" ON "shot" USING btree ("workshop_id","clock_id") WHERE clock_id is not null;
 --> statement-breakpoint
-DROP INDEX CONCURRENTLY IF EXISTS "shot_tap_of";
+ALTER TABLE "entry_instrument" DROP CONSTRAINT IF EXISTS "entry_instrument_of";
 --> statement-breakpoint
-CREATE INDEX CONCURRENTLY "shot_tap_of" ON "shot_tap" USING btree ("workshop_id","job_id","moment");
---> statement-breakpoint
-ALTER TABLE "entry_instrument" DROP CONSTRAINT IF EXISTS "entry_instrument_entry_id_entry_id_fk";
---> statement-breakpoint
-ALTER TABLE "entry_instrument" ADD CONSTRAINT "entry_instrument_entry_id_entry_id_fk" FOREIGN KEY ("entry_id") REFERENCES "public"."entry"("id") ON DELETE no action ON UPDATE no action NOT VALID;
---> statement-breakpoint
-ALTER TABLE "entry_instrument" DROP CONSTRAINT IF EXISTS "entry_instrument_of_job";
---> statement-breakpoint
-ALTER TABLE "entry_instrument" ADD CONSTRAINT "entry_instrument_of_job" FOREIGN KEY ("workshop_id","job_id") REFERENCES "public"."job"("workshop_id","id") ON DELETE no action ON UPDATE no action NOT VALID;
+ALTER TABLE "entry_instrument" ADD CONSTRAINT "entry_instrument_of" FOREIGN KEY ("workshop_id","job_id","task","entry_id") REFERENCES "public"."entry"("workshop_id","job_id","task","id") ON DELETE no action ON UPDATE no action NOT VALID;
 --> statement-breakpoint
 ALTER TABLE "entry_instrument" DROP CONSTRAINT IF EXISTS "entry_instrument_read_with";
 --> statement-breakpoint
@@ -511,7 +553,7 @@ ALTER TABLE "result" ADD CONSTRAINT "result_of_model" FOREIGN KEY ("workshop_id"
 --> statement-breakpoint
 ALTER TABLE "result_instrument" DROP CONSTRAINT IF EXISTS "result_instrument_of";
 --> statement-breakpoint
-ALTER TABLE "result_instrument" ADD CONSTRAINT "result_instrument_of" FOREIGN KEY ("workshop_id","result_id") REFERENCES "public"."result"("workshop_id","id") ON DELETE no action ON UPDATE no action NOT VALID;
+ALTER TABLE "result_instrument" ADD CONSTRAINT "result_instrument_of" FOREIGN KEY ("workshop_id","job_id","no") REFERENCES "public"."result"("workshop_id","job_id","no") ON DELETE no action ON UPDATE no action NOT VALID;
 --> statement-breakpoint
 ALTER TABLE "result_instrument" DROP CONSTRAINT IF EXISTS "result_instrument_read_with";
 --> statement-breakpoint
@@ -838,6 +880,8 @@ ALTER TABLE "shot_tap" DROP CONSTRAINT IF EXISTS "shot_tap_job_id_job_id_fk";
 ALTER TABLE "shot_tap" DROP CONSTRAINT IF EXISTS "shot_tap_by_account_id_fk";
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "instrument_workshop";
+--> statement-breakpoint
+DROP INDEX CONCURRENTLY IF EXISTS "machine_search";
 --> statement-breakpoint
 DROP INDEX CONCURRENTLY IF EXISTS "adjustment_superseded_once";
 --> statement-breakpoint

@@ -28,28 +28,64 @@ export async function particularsNow(db: Queries, workshopId: string, machineId:
   return particularsOf(describedFrom(row));
 }
 
-/** Jobs of a machine, newest first, with what a list says of those that were signed. */
-export function jobsOf(db: Queries, workshopId: string, machineId: string, limit: number) {
-  return preparedJobs(db).execute({ workshopId, machineId, limit });
+/** The open job of a machine, if there is one. */
+export async function openJobOf(db: Queries, workshopId: string, machineId: string) {
+  const [open] = await preparedOpen(db).execute({ workshopId, machineId });
+  return open ?? null;
+}
+
+const preparedOpen = onceEach((db: Queries) =>
+  db
+    .select({
+      id: job.id,
+      complaint: job.complaint,
+      startedAt: job.startedAt,
+      scopes: job.scopes,
+      particulars: job.particulars,
+    })
+    .from(job)
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId")), sql`state = 'open'`))
+    .prepare("open_job_of"),
+);
+
+const LAST = { at: new Date("9999-12-31T00:00:00Z"), id: "ffffffff-ffff-ffff-ffff-ffffffffffff" };
+
+/** Signed visits to a machine, newest first, a page of them, with what a list says of each. */
+export function visitsOf(
+  db: Queries,
+  {
+    workshopId,
+    machineId,
+    before,
+    limit,
+  }: { workshopId: string; machineId: string; before: { at: Date; id: string } | null; limit: number },
+) {
+  const { at, id } = before ?? LAST;
+  return preparedJobs(db).execute({ workshopId, machineId, at, before: id, limit });
 }
 
 export function jobsQuery(db: Queries) {
   return db
     .select({
       id: job.id,
-      state: job.state,
       complaint: job.complaint,
       startedAt: job.startedAt,
       scopes: job.scopes,
       particulars: job.particulars,
-      signedAt: job.signedAt,
+      signedAt: signature.at,
       finding: signature.finding,
       skipped: signature.skipped,
     })
     .from(job)
-    .leftJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
-    .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId"))))
-    .orderBy(desc(job.startedAt))
+    .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+    .where(
+      and(
+        eq(job.workshopId, param("workshopId")),
+        eq(job.machineId, param("machineId")),
+        sql`(${job.startedAt}, ${job.id}) < (${param("at")}::timestamptz, ${param("before")}::uuid)`,
+      ),
+    )
+    .orderBy(desc(job.startedAt), desc(job.id))
     .limit(param("limit"));
 }
 

@@ -32,7 +32,13 @@ export function resultsQuery(db: Queries) {
     )
     .orderBy(desc(job.startedAt))
     .limit(param("visits"));
-  return db
+  return picked(db)
+    .where(and(eq(result.workshopId, param("workshopId")), inArray(result.jobId, last)))
+    .orderBy(desc(result.at), asc(result.phase));
+}
+
+const picked = (db: Queries) =>
+  db
     .select({
       jobId: result.jobId,
       at: result.at,
@@ -47,10 +53,19 @@ export function resultsQuery(db: Queries) {
       lower: result.lower,
       upper: result.upper,
     })
-    .from(result)
-    .where(and(eq(result.workshopId, param("workshopId")), inArray(result.jobId, last)))
-    .orderBy(desc(result.at), asc(result.phase));
+    .from(result);
+
+/** Results of these visits, newest first. */
+export function resultsOfJobs(db: Queries, workshopId: string, jobIds: readonly string[]) {
+  return preparedOfJobs(db).execute({ workshopId, jobIds });
 }
+
+const preparedOfJobs = onceEach((db: Queries) =>
+  picked(db)
+    .where(and(eq(result.workshopId, param("workshopId")), sql`${result.jobId} = any(${param("jobIds")})`))
+    .orderBy(desc(result.at), asc(result.phase))
+    .prepare("results_of_jobs"),
+);
 
 const preparedResults = onceEach((db: Queries) => resultsQuery(db).prepare("results_before"));
 

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import type { ShotClock } from "../../core/shot";
 import { account, job, programme, shot, shotTap } from "../schema";
 import type { Queries } from "./jobs";
+import { lastVisits } from "./last-visits";
 import { onceEach } from "./prepared";
 
 const param = sql.placeholder;
@@ -94,12 +95,7 @@ const preparedProgrammes = onceEach((db: Queries) =>
 
 /** The last shots of a machine, newest first, as they stand: of its last visits. */
 export function lastShots(db: Queries, workshopId: string, machineId: string, limit: number) {
-  const visits = db
-    .select({ id: job.id })
-    .from(job)
-    .where(and(eq(job.workshopId, workshopId), eq(job.machineId, machineId)))
-    .orderBy(desc(job.startedAt))
-    .limit(VISITS);
+  const visits = lastVisits(db, workshopId, machineId, VISITS);
   return db
     .select({ pull: shot.pull, at: shot.at })
     .from(shot)

@@ -1,7 +1,8 @@
 import { and, desc, eq, inArray, isNotNull, like } from "drizzle-orm";
 import type { WarmLevel } from "../../core/warmup";
-import { job, timer } from "../schema";
+import { timer } from "../schema";
 import type { Queries } from "./jobs";
+import { lastVisits } from "./last-visits";
 
 const REMEMBERED = 12;
 /** Visits looked through for them: not each warms the machine up. */
@@ -13,12 +14,7 @@ export async function warmUpTimes(
   workshopId: string,
   machineId: string,
 ): Promise<Map<WarmLevel, number[]>> {
-  const visits = db
-    .select({ id: job.id })
-    .from(job)
-    .where(and(eq(job.workshopId, workshopId), eq(job.machineId, machineId)))
-    .orderBy(desc(job.startedAt))
-    .limit(VISITS);
+  const visits = lastVisits(db, workshopId, machineId, VISITS);
   const rows = await db
     .select({ task: timer.task, at: timer.at, endedAt: timer.endedAt })
     .from(timer)

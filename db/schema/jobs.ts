@@ -18,6 +18,7 @@ import {
   json,
   jsonb,
   pgTable,
+  primaryKey,
   smallint,
   text,
   timestamp,
@@ -97,7 +98,7 @@ export const job = pgTable(
 /** What every record of a job begins with. */
 export const record = () => ({
   /** The command that wrote it: the same request twice is one record. */
-  id: uuid().primaryKey(),
+  id: uuid().notNull(),
   workshopId: uuid().notNull(),
   jobId: uuid().notNull(),
   by: uuid().notNull(),
@@ -106,8 +107,9 @@ export const record = () => ({
 
 type Recorded = Record<"workshopId" | "jobId" | "by" | "at", AnyPgColumn>;
 
-/** A record is of a job and by a person of its workshop. */
-export const ofJob = (name: string, t: Recorded) => [
+/** A record is of a job and by a person of its workshop. Its key is the way to a job’s records too, and there is no other. */
+export const ofJob = (name: string, t: Recorded & { id: AnyPgColumn }, key: AnyPgColumn[] = [t.id]) => [
+  primaryKey({ name: `${name}_key`, columns: [t.workshopId, t.jobId, ...key] }),
   within(`${name}_of_job`, t, t.jobId, job),
   within(`${name}_by`, t, t.by, account),
   timely(`${name}_moment`, t.at),
@@ -117,8 +119,6 @@ type Correcting = Record<"workshopId" | "jobId" | "id" | "supersedes", AnyPgColu
 
 /** What a correction replaces is a line of the same job, and of the same knob or task; a line is corrected once. */
 export const corrects = (name: string, t: Correcting, of: AnyPgColumn[]) => [
-  // Also the way to a job’s records: its key leads.
-  unique(`${name}_own`).on(t.workshopId, t.jobId, ...of, t.id),
   foreignKey({
     name: `${name}_corrects`,
     columns: [t.workshopId, t.jobId, ...of, t.supersedes],
@@ -138,7 +138,7 @@ export const note = pgTable(
     area: text().notNull().default(""),
     text: text().notNull(),
   },
-  (t) => [...ofJob("note", t), index("note_of").on(t.workshopId, t.jobId)],
+  (t) => [...ofJob("note", t)],
 );
 
 export const photo = pgTable(
@@ -155,7 +155,6 @@ export const photo = pgTable(
   },
   (t) => [
     ...ofJob("photo", t),
-    index("photo_of").on(t.workshopId, t.jobId),
     check("photo_mime", sql`${t.mime} in ('image/jpeg', 'image/png', 'image/webp')`),
     check("photo_data", sql`length(${t.data}) = ${t.size}`),
     bounded("photo_width", t.width, 1, 20_000),
@@ -165,10 +164,7 @@ export const photo = pgTable(
 );
 
 /** A task ticked or a hard stop confirmed. */
-export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [
-  ...ofJob("tick", t),
-  uniqueIndex("tick_of").on(t.workshopId, t.jobId, t.key),
-]);
+export const tick = pgTable("tick", { ...record(), key: text().notNull() }, (t) => [...ofJob("tick", t, [t.key])]);
 
 /** What was recorded for a task of the sheet: a figure, a choice, words. */
 export const entry = pgTable(
@@ -182,7 +178,11 @@ export const entry = pgTable(
     unit: text().notNull().default(""),
     supersedes: uuid(),
   },
-  (t) => [...ofJob("entry", t), ...corrects("entry", t, [t.task]), boundedInside("entry_value", t.value)],
+  (t) => [
+    ...ofJob("entry", t, [t.task, t.id]),
+    ...corrects("entry", t, [t.task]),
+    boundedInside("entry_value", t.value),
+  ],
 );
 
 /** What an entry was read with: a figure under "", a row under the names of its columns. */
@@ -191,15 +191,18 @@ export const entryInstrument = pgTable(
   {
     workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
-    entryId: uuid()
-      .notNull()
-      .references(() => entry.id),
+    task: text().notNull(),
+    entryId: uuid().notNull(),
     column: text("col").notNull().default(""),
     instrumentId: uuid().notNull(),
   },
   (t) => [
-    unique("entry_instrument_once").on(t.workshopId, t.jobId, t.entryId, t.column),
-    within("entry_instrument_of_job", t, t.jobId, job),
+    primaryKey({ name: "entry_instrument_key", columns: [t.workshopId, t.jobId, t.task, t.entryId, t.column] }),
+    foreignKey({
+      name: "entry_instrument_of",
+      columns: [t.workshopId, t.jobId, t.task, t.entryId],
+      foreignColumns: [entry.workshopId, entry.jobId, entry.task, entry.id],
+    }),
     within("entry_instrument_read_with", t, t.instrumentId, instrument),
     index("entry_instrument_used").on(t.workshopId, t.instrumentId),
   ],
@@ -224,7 +227,6 @@ export const timer = pgTable(
   },
   (t) => [
     ...ofJob("timer", t),
-    index("timer_of").on(t.workshopId, t.jobId),
     within("timer_ended_by", t, t.endedBy, account),
     index("timer_running")
       .on(t.workshopId, t.dueAt)
@@ -273,10 +275,10 @@ export const reading = pgTable(
     reason: text().notNull().default(""),
   },
   (t) => [
-    ...ofJob("reading", t),
+    ...ofJob("reading", t, [t.knob, t.id]),
     ...corrects("reading", t, [t.knob]),
     within("reading_read_with", t, t.instrumentId, instrument),
-    index("reading_used").on(t.workshopId, t.instrumentId, t.at),
+    index("reading_used").on(t.workshopId, t.instrumentId),
     ...knobAtHolds("reading", t),
     oneOf("reading_place", t.place, PLACES),
     bounded("reading_sequence", t.sequence, 1, 100_000),
@@ -307,7 +309,7 @@ export const adjustment = pgTable(
     reason: text().notNull().default(""),
   },
   (t) => [
-    ...ofJob("adjustment", t),
+    ...ofJob("adjustment", t, [t.knob, t.id]),
     ...corrects("adjustment", t, [t.knob]),
     ...knobAtHolds("adjustment", t),
     bounded("adjustment_sequence", t.sequence, 1, 100_000),
@@ -328,7 +330,7 @@ export const repair = pgTable(
     reason: text().notNull().default(""),
   },
   (t) => [
-    ...ofJob("repair", t),
+    ...ofJob("repair", t, [t.knob, t.id]),
     ...corrects("repair", t, [t.knob]),
     ...knobAtHolds("repair", t),
     bounded("repair_sequence", t.sequence, 1, 100_000),
@@ -344,7 +346,7 @@ export const finding = pgTable(
     fault: text().notNull(),
     text: text().notNull(),
   },
-  (t) => [...ofJob("finding", t), index("finding_of").on(t.workshopId, t.jobId), ...knobAtHolds("finding", t)],
+  (t) => [...ofJob("finding", t), ...knobAtHolds("finding", t)],
 );
 
 export const signature = pgTable(
@@ -363,8 +365,7 @@ export const signature = pgTable(
     kept: boolean().notNull().default(false),
   },
   (t) => [
-    ...ofJob("signature", t),
-    uniqueIndex("signature_of").on(t.workshopId, t.jobId),
+    ...ofJob("signature", t, []),
     index("signature_not_kept")
       .on(t.workshopId, t.jobId)
       .where(sql`not kept`),
@@ -379,9 +380,10 @@ const PHASES = ["as-found", "as-left"] as const;
 export const result = pgTable(
   "result",
   {
-    id: uuid().primaryKey(),
     workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
+    /** Which of its job, counted from 1 in the order of the report. */
+    no: smallint().notNull(),
     machineId: uuid().notNull(),
     /** The model the machine was of when the job was signed. */
     modelId: uuid().notNull(),
@@ -389,6 +391,8 @@ export const result = pgTable(
     phase: text({ enum: PHASES }).notNull(),
     /** When the job was signed. */
     at: timestamp({ withTimezone: true }).notNull(),
+    /** When the last reading of it was taken. */
+    readAt: timestamp({ withTimezone: true }).notNull(),
     /** What it is a figure of: pressure in bar, temperature and its differences in °C, mass in g. */
     dimension: text({ enum: DIMENSIONS }).notNull(),
     /** Value, standard uncertainty, effective degrees of freedom (null: taken as known), coverage factor, expanded uncertainty for 95 %. */
@@ -417,10 +421,10 @@ export const result = pgTable(
     within("result_of_job", t, t.jobId, job),
     within("result_on_machine", t, t.machineId, machine),
     within("result_of_model", t, t.modelId, model),
-    unique("result_in_workshop").on(t.workshopId, t.id),
-    unique("result_once").on(t.workshopId, t.jobId, t.knob, t.group, t.button, t.phase).nullsNotDistinct(),
-    index("result_machine").on(t.workshopId, t.machineId, t.knob, t.at.desc()),
-    index("result_model").on(t.workshopId, t.modelId, t.knob, t.at.desc()),
+    primaryKey({ name: "result_key", columns: [t.workshopId, t.jobId, t.no] }),
+    bounded("result_no", t.no, 1, 1000),
+    index("result_machine").on(t.workshopId, t.machineId, t.knob),
+    index("result_model").on(t.workshopId, t.modelId, t.knob),
     ...knobAtHolds("result", t),
     oneOf("result_phase", t.phase, PHASES),
     oneOf("result_verdict", t.verdict, VERDICTS),
@@ -428,6 +432,7 @@ export const result = pgTable(
     oneOf("result_method", t.method, METHOD_IDS),
     oneOf("result_dimension", t.dimension, DIMENSIONS),
     timely("result_when", t.at),
+    timely("result_read_at", t.readAt),
     bounded("result_value", t.value, -1000, 1_000_000),
     bounded("result_u", t.u, 1e-9, 1_000_000),
     bounded("result_dof", t.dof, 1, 1e12),
@@ -448,12 +453,17 @@ export const resultInstrument = pgTable(
   "result_instrument",
   {
     workshopId: uuid().notNull(),
-    resultId: uuid().notNull(),
+    jobId: uuid().notNull(),
+    no: smallint().notNull(),
     instrumentId: uuid().notNull(),
   },
   (t) => [
-    unique("result_instrument_once").on(t.workshopId, t.resultId, t.instrumentId),
-    within("result_instrument_of", t, t.resultId, result),
+    primaryKey({ name: "result_instrument_key", columns: [t.workshopId, t.jobId, t.no, t.instrumentId] }),
+    foreignKey({
+      name: "result_instrument_of",
+      columns: [t.workshopId, t.jobId, t.no],
+      foreignColumns: [result.workshopId, result.jobId, result.no],
+    }),
     within("result_instrument_read_with", t, t.instrumentId, instrument),
     index("result_instrument_used").on(t.workshopId, t.instrumentId),
   ],
@@ -470,7 +480,6 @@ export const ownerLink = pgTable(
   (t) => [
     ...ofJob("owner_link", t),
     uniqueIndex("owner_link_token").on(t.token),
-    index("owner_link_of").on(t.workshopId, t.jobId),
     check("owner_link_word", sql`${t.token} ~ '^[A-Za-z0-9_-]{32}$'`),
     timely("owner_link_revoked_at", t.revokedAt),
   ],

@@ -123,7 +123,8 @@ export const machine = pgTable(
     index("machine_by_model").on(t.workshopId, t.modelId),
     oneOf("machine_gauge_place", t.gaugePlace, GAUGE_PLACES),
     timely("machine_installed_on", t.installedOn),
-    index("machine_search").using("gin", t.search.op("gin_trgm_ops")),
+    // Words of one workshop’s machines: those of all others with the same words are not looked at.
+    index("machine_words").using("gin", t.workshopId, t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),
     bounded("machine_gauge_to_group", t.gaugeToGroup, -20, 20),
     bounded("machine_gauge_to_group_u", t.gaugeToGroupU, 0, 10),

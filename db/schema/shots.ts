@@ -7,10 +7,10 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   smallint,
   text,
   timestamp,
-  unique,
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
@@ -25,10 +25,7 @@ import { instrument, machine } from "./register";
 /** Calibration shots, the clock they are timed with, and the programmes of the buttons. All append-only; the database refuses else. */
 
 /** A clock of one shot: it begins with its first tap, and ends with the shot that was timed with it. */
-export const shotClock = pgTable("shot_clock", { ...record() }, (t) => [
-  ...ofJob("shot_clock", t),
-  unique("shot_clock_own").on(t.workshopId, t.jobId, t.id),
-]);
+export const shotClock = pgTable("shot_clock", { ...record() }, (t) => ofJob("shot_clock", t));
 
 /** A tap and a shot belong to a clock of their own job. */
 const byClock = (name: string, t: Record<"workshopId" | "jobId" | "clockId", AnyPgColumn>) =>
@@ -93,7 +90,6 @@ export const shotTap = pgTable(
   (t) => [
     ...ofJob("shot_tap", t),
     byClock("shot_tap_of_clock", t),
-    index("shot_tap_of").on(t.workshopId, t.jobId, t.moment),
     uniqueIndex("shot_tap_once").on(t.clockId, t.what),
     oneOf("shot_tap_what", t.what, TAPS),
     timely("shot_tap_moment_is", t.moment),
@@ -104,7 +100,7 @@ export const shotTap = pgTable(
 export const programme = pgTable(
   "programme",
   {
-    id: uuid().primaryKey(),
+    id: uuid().notNull(),
     workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
     machineId: uuid().notNull(),
@@ -128,7 +124,7 @@ export const programme = pgTable(
   (t) => [
     within("programme_of_job", t, t.jobId, job),
     within("programme_on_machine", t, t.machineId, machine),
-    uniqueIndex("programme_of").on(t.workshopId, t.jobId, t.group, t.button),
+    primaryKey({ name: "programme_key", columns: [t.workshopId, t.jobId, t.group, t.button] }),
     index("programme_newest").on(t.workshopId, t.machineId, t.group, t.button, t.at.desc()),
     oneOf("programme_button", t.button, BUTTONS),
     oneOf("programme_verdict", t.verdict, VERDICTS),

@@ -1,6 +1,5 @@
 import { addMinutes, formatISO, subDays } from "date-fns";
 import { randomLcg } from "d3-random";
-import { createHash } from "node:crypto";
 import { scopesOfPreset } from "../../core/job";
 import { KINDS } from "../../core/kind";
 import { atOf } from "../../core/knobs";
@@ -12,6 +11,7 @@ import { particularsNow } from "../queries/machines";
 import { ensureStartingCards } from "../queries/specs";
 import { boilerGauge, ownGauge } from "../own-gauge";
 import * as t from "../schema";
+import { idOf } from "./ids";
 import { type Recorded, workOneVisit, yearOf } from "./history";
 import {
   ALTITUDES,
@@ -40,16 +40,6 @@ type Rows = { workshopId: string; job: string; by: string; at: Date };
 
 /** Fills an empty database with the demo scenario. Deterministic but for today's date. */
 export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
-  const ids = new Map<string, string>();
-  const idOf = (name: string) => {
-    // Stable ids: the same demo has the same addresses every time. Version 7 in form, made from a name.
-    const known = ids.get(name);
-    if (known) return known;
-    const h = createHash("sha256").update(`demo ${name}`).digest("hex");
-    const id = `${h.slice(0, 8)}-${h.slice(8, 12)}-7${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
-    ids.set(name, id);
-    return id;
-  };
   for (const w of WORKSHOPS) {
     const workshopId = idOf(w.key);
     await db.insert(t.workshop).values({
@@ -122,6 +112,7 @@ async function seedMachine(
       opvResponse: opv.responseMean,
       opvResponseSd: opv.responseSd,
       opvRaises: opv.raises,
+      ...(m.card ? { card: m.card } : {}),
     })
     .onConflictDoNothing();
   await db
@@ -147,7 +138,8 @@ async function seedMachine(
     modelId,
     siteId: idOf(m.site),
     serial: m.serial,
-    installedOn: formatISO(subDays(tools.now, 400 + index * 37), { representation: "date" }),
+    // Its own visits say when.
+    installedOn: m.past ? null : formatISO(subDays(tools.now, 400 + index * 37), { representation: "date" }),
     gaugePlace: place,
     gaugeToGroup: place === "pump" ? -kind.gaugeDrop : 0,
     gaugeToGroupU: place === "pump" ? 0.2 : 0,
@@ -185,7 +177,7 @@ async function seedMachine(
       by: idOf(w.accounts[index % w.accounts.length]!.email),
       now: tools.now,
     });
-  if (pressureCheck(kind) === "not-applicable") return open();
+  if (m.past || pressureCheck(kind) === "not-applicable") return open();
 
   const school: OpvSchool = m.kind === "K12" ? "ceiling" : w.opvSchool;
   const visits = 2 + (index % 3);

@@ -1,4 +1,4 @@
-import type { KindId } from "../../core/kind";
+import type { KindId, ModelCard } from "../../core/kind";
 
 /** Made-up models, owners and machines, one of every kind. Makers, models, people and cafés are invented. */
 export interface DemoMachine {
@@ -12,6 +12,10 @@ export interface DemoMachine {
   modifications?: string;
   /** Turns in the other direction raise the pressure on this model. */
   raises?: "anticlockwise";
+  /** What of its model’s card differs from the kind’s usual. */
+  card?: Partial<ModelCard>;
+  /** Its past is worked by the product’s own commands, once the rest is there. */
+  past?: true;
 }
 
 export const MACHINES: readonly DemoMachine[] = [
@@ -178,6 +182,57 @@ export const MACHINES: readonly DemoMachine[] = [
     site,
     town,
   })),
+  {
+    kind: "K11",
+    maker: "Halvorsen & Pye",
+    model: "Headland Two",
+    serial: "HE2-3301",
+    owner: "Three Lamps Ltd",
+    site: "Three Lamps",
+    town: "Eastquay",
+    past: true,
+  },
+  {
+    kind: "K7",
+    maker: "Brandvik",
+    model: "Skerry S",
+    serial: "BV-71120",
+    owner: "Ned Farrow",
+    site: "Farrow’s boatyard",
+    town: "Saltby",
+    past: true,
+  },
+  {
+    kind: "K5",
+    maker: "Castellane",
+    model: "Twinset Plus",
+    serial: "CA-T-4509",
+    owner: "Ottil Marne",
+    site: "Marne’s kitchen",
+    town: "Merrowhaven",
+    past: true,
+  },
+  {
+    kind: "K1",
+    maker: "Nettle",
+    model: "Bean to Bench II",
+    serial: "NTB-10877",
+    owner: "Ruan Teal",
+    site: "Teal’s loft",
+    town: "Hamble End",
+    past: true,
+  },
+  {
+    kind: "K11",
+    maker: "Halvorsen & Pye",
+    model: "Headland Three",
+    serial: "HL3-0450",
+    owner: "Three Lamps Ltd",
+    site: "Three Lamps at the station",
+    town: "Eastquay",
+    card: { groups: 3 },
+    past: true,
+  },
 ];
 
 /** The other workshop's one machine: there to try the wall between them. */

@@ -1,15 +1,14 @@
 import { createHash, randomUUID } from "node:crypto";
 import { chromium } from "@playwright/test";
 import type { SQL } from "drizzle-orm";
-import { v7 as uuidv7 } from "uuid";
 import { connect, poolOf } from "../../db/client";
 import { openJobsQuery, sheetQuery } from "../../db/queries/jobs";
 import { resultsQuery } from "../../db/queries/results";
 import { jobsQuery, kitQuery, machineQuery } from "../../db/queries/machines";
-import { DEMO_PASSWORD } from "../../db/seed/people";
 import { findQuery, wordsOf } from "../../db/queries/register";
 import { type Filled, fill, fillRegister, startClocks } from "./fill";
 import { type Latencies, load, ms, table } from "./measure";
+import { aReading, visitor } from "./visitor";
 import { BROWSER } from "../lib/packages.mjs";
 
 /** Pages and saving, each beside the bare SQL it needs, on 1,000 machines with ten jobs each. */
@@ -20,7 +19,7 @@ const pool = poolOf(db);
 const OPEN = 40;
 const NOBODY = "00000000-0000-0000-0000-000000000000";
 const filled = await fill(db, 1000, OPEN);
-const cookie = await signIn();
+const { cookie, get, post } = await visitor(base);
 const token = createHash("sha256")
   .update(/ng_session=([\w-]+)/.exec(cookie)![1]!)
   .digest("hex");
@@ -69,12 +68,6 @@ const programmes = once(
 const { workshopId } = filled;
 const pick = (all: string[], turn: number) => all[turn % all.length]!;
 
-async function get(path: string) {
-  const response = await fetch(base + path, { headers: { Cookie: cookie } });
-  await response.arrayBuffer();
-  if (response.status !== 200) throw new Error(`${path}: ${response.status}`);
-}
-
 async function sheetSql(turn: number) {
   const jobId = pick(filled.openJobs, turn);
   await session();
@@ -102,7 +95,7 @@ const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (tur
       await session();
       await Promise.all([
         machine({ workshopId, machineId }),
-        jobs({ workshopId, machineId, limit: 12 }),
+        jobs({ workshopId, machineId, at: new Date("9999-12-31T00:00:00Z"), before: NOBODY, limit: 13 }),
         results({ workshopId, machineId, but: NOBODY, visits: 12 }),
       ]);
     },
@@ -117,27 +110,12 @@ const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (tur
       await Promise.all([before(jobId), programmes(pick(filled.machines, turn))]);
     },
   },
-  { name: "save a reading", page: (turn) => save(filled, turn), sql: (turn) => saveBare(filled, turn) },
+  {
+    name: "save a reading",
+    page: (turn) => post(`/jobs/${pick(filled.openJobs, turn)}.data`, aReading(filled.gaugeId)),
+    sql: (turn) => saveBare(filled, turn),
+  },
 ];
-
-async function save({ openJobs, gaugeId }: Filled, turn: number) {
-  const body = new URLSearchParams({
-    intent: "reading",
-    loop: "opv",
-    commandId: uuidv7(),
-    instrumentId: gaugeId,
-    place: "group",
-    unit: "bar",
-    reading: "8.2",
-  });
-  const response = await fetch(`${base}/jobs/${pick(openJobs, turn)}.data`, {
-    method: "POST",
-    body,
-    headers: { Cookie: cookie, Origin: base },
-  });
-  const text = await response.text();
-  if (response.status !== 200) throw new Error(`saving answered ${response.status}: ${text.slice(0, 300)}`);
-}
 
 async function saveBare({ openJobs, gaugeId }: Filled, turn: number) {
   const jobId = pick(openJobs, turn);
@@ -173,18 +151,6 @@ async function saveBare({ openJobs, gaugeId }: Filled, turn: number) {
   } finally {
     client.release();
   }
-}
-
-async function signIn(): Promise<string> {
-  const response = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    redirect: "manual",
-    headers: { Origin: base },
-    body: new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD }),
-  });
-  const made = response.headers.get("set-cookie");
-  if (!made) throw new Error(`Signing in answered ${response.status}.`);
-  return made.split(";")[0]!;
 }
 
 const line = (name: string, clients: number, page: Latencies, sql: Latencies) => [

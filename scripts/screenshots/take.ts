@@ -63,7 +63,16 @@ const VIEWS: readonly View[] = [
     theme: "dark",
     before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
   },
-  { name: "model-card", at: "/library", before: (page) => page.getByRole("link", { name: /Packet Two/ }).click() },
+  {
+    name: "touched",
+    at: "/kit",
+    async before(page) {
+      await page.getByRole("link", { name: "What it touched: Portafilter gauge A" }).click();
+      await page.getByLabel(/^Add to each reading/).fill("-0.4");
+      await page.getByRole("button", { name: "Work it out" }).click();
+      await page.getByText("would have another verdict").waitFor();
+    },
+  },
   { name: "settings", at: "/settings" },
   {
     name: "owner-page",

@@ -8,6 +8,7 @@ import { KIT } from "../../db/queries/machines";
 import { type TouchedVisit, countTouched, touchedVisits } from "../../db/queries/touched";
 import { instrument } from "../../db/schema";
 import { database } from "../database";
+import type { Mark } from "../keyset";
 import { unlessBroken } from "../unless-broken";
 
 /** What an instrument touched: for the day its certificate says that it was off. */
@@ -16,7 +17,7 @@ const PAGE = 25;
 
 export interface TouchedQuestion {
   since: Date;
-  after: { at: Date; id: string } | null;
+  after: Mark | null;
   /** Added to each of its readings; null: its papers of today are asked. */
   add: number | null;
 }
@@ -68,7 +69,7 @@ export async function touchedBy(workshopId: string, instrumentId: string, questi
     instrument: { id: asked.id, name: today.name, quantity: today.quantity, versions: versions.length },
     total,
     visits: shown,
-    next: end && { at: end.startedAt.toISOString(), id: end.jobId },
+    next: end && { at: end.startedAt, id: end.jobId },
   };
 }
 

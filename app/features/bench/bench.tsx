@@ -1,6 +1,5 @@
 import { useId, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
-import { z } from "zod";
 import type { Route } from "./+types/bench";
 import { findMachines } from "~db/queries/register";
 import { BenchTile } from "~app/ui/bench-tile";
@@ -11,7 +10,8 @@ import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
 import { benchOf } from "~server/jobs/views/bench";
-import { id, reading, who } from "~server/web";
+import { markIn, pageAfter } from "~server/keyset";
+import { reading, who } from "~server/web";
 
 const FEW = 12;
 
@@ -19,9 +19,7 @@ const FEW = 12;
 export async function loader({ context, request }: Route.LoaderArgs) {
   const { workshop, preferences } = who(context);
   const at = Date.now();
-  const asked = new URL(request.url).searchParams;
-  const [since, last] = [z.iso.datetime().safeParse(asked.get("after")), id.safeParse(asked.get("id"))];
-  const after = since.success && last.success ? { at: new Date(since.data), id: last.data } : null;
+  const after = markIn(new URL(request.url).searchParams);
   return reading(async () => {
     const [bench, found] = await Promise.all([
       benchOf(workshop.id, { now: at, after }),
@@ -40,7 +38,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       first: !after,
       open,
       over,
-      next: next && new URLSearchParams({ after: next.at.toISOString(), id: next.id }).toString(),
+      next: next && pageAfter(next),
     };
   });
 }

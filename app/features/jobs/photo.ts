@@ -1,7 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { z } from "zod";
 import type { Route } from "./+types/photo";
-import { job, photo } from "~db/schema";
+import { photo } from "~db/schema";
 import { database } from "~server/database";
 import { asItself, notFound, reading, signedInOnly, who } from "~server/web";
 
@@ -16,9 +16,12 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     database()
       .select({ mime: photo.mime, data: photo.data })
       .from(photo)
-      .innerJoin(job, eq(job.id, photo.jobId))
       .where(
-        and(eq(photo.id, ids.data.photoId), eq(job.id, ids.data.jobId), eq(job.workshopId, who(context).workshop.id)),
+        and(
+          eq(photo.workshopId, who(context).workshop.id),
+          eq(photo.jobId, ids.data.jobId),
+          eq(photo.id, ids.data.photoId),
+        ),
       ),
   );
   if (!found) throw notFound();

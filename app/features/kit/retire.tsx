@@ -11,7 +11,7 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
       <button
         type="button"
         onClick={() => setSure(true)}
-        className="min-h-11 cursor-pointer justify-self-start text-sm underline decoration-edge underline-offset-4 sm:px-2"
+        className="min-h-11 cursor-pointer justify-self-start text-sm underline decoration-edge underline-offset-4"
       >
         Put away<span className="sr-only">: {name}</span>
       </button>

@@ -6,10 +6,11 @@ import { Button, ButtonLink } from "~app/ui/button";
 import { Day } from "~app/ui/dates";
 import { TextField } from "~app/ui/field";
 import { VerdictMark } from "~app/ui/verdict";
-import { dayIn, noonOf } from "~core/day";
+import { dayIn, noonOf, startOf } from "~core/day";
 import type { InstrumentQuantity, Verdict } from "~core/metrology";
-import { type Dimension, formatQuantity, formatUncertainty, parseQuantity, unitsOf } from "~core/quantity";
+import { type Dimension, formatQuantity, formatUncertainty, parseQuantity, unitById, unitsOf } from "~core/quantity";
 import type { Touched } from "~server/kit/touched";
+import { markIn, pageAfter } from "~server/keyset";
 import { touchedBy } from "~server/kit/touched";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -25,26 +26,30 @@ const DIFFERENCE: Record<InstrumentQuantity, Dimension> = {
 };
 
 const DAYS = 365;
+/** More than any instrument of the kit is off by, its unit. */
+const MOST = 100;
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
-  const { workshop } = who(context);
+  const { workshop, preferences } = who(context);
   const instrumentId = id.safeParse(params.instrumentId);
   if (!instrumentId.success) throw notFound();
   const asked = new URL(request.url).searchParams;
   const given = (name: string) => (asked.get(name) ?? "").slice(0, 40);
   const usual = dayIn(workshop.timeZone, Date.now() - DAYS * 86_400_000);
-  const since = given("since") || usual;
-  const day = noonOf(since);
-  const [from, last] = [z.iso.datetime().safeParse(asked.get("after")), id.safeParse(asked.get("id"))];
-  const after = from.success && last.success ? { at: new Date(from.data), id: last.data } : null;
+  const noDay = given("since") !== "" && noonOf(given("since")) === null;
+  const since = noDay || given("since") === "" ? usual : given("since");
+  const after = markIn(asked);
   const quantity = z.enum(["pressure", "temperature", "mass", "time", "hardness"]).safeParse(given("quantity"));
   const dimension = DIFFERENCE[quantity.success ? quantity.data : "pressure"];
-  const add = given("add") ? parseQuantity(given("add"), dimension, unitsOf(dimension)[0]!) : null;
+  const pressure = unitById(preferences.pressureUnit);
+  const assumed = dimension === "pressure" ? pressure : unitsOf(dimension)[0]!;
+  const add = given("add") ? parseQuantity(given("add"), dimension, assumed) : null;
+  const tooMuch = add?.ok === true && Math.abs(add.value) > MOST;
   const touched = await reading(() =>
     touchedBy(workshop.id, instrumentId.data, {
-      since: day ? new Date(day.getTime() - 43_200_000) : new Date(0),
+      since: startOf(workshop.timeZone, since),
       after,
-      add: add?.ok ? add.value : null,
+      add: add?.ok && !tooMuch ? add.value : null,
     }),
   );
   if (!touched) throw notFound();
@@ -53,20 +58,14 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     since,
     typed: given("add"),
     workshop: workshop.name,
-    unit: QUANTITY_WORDS[touched.instrument.quantity].unit,
+    unit:
+      touched.instrument.quantity === "pressure" ? pressure.symbol : QUANTITY_WORDS[touched.instrument.quantity].unit,
+    pressureUnit: pressure.id,
     errors: {
-      since: day ? "" : "That is no day in the calendar.",
-      add: add && !add.ok ? add.message : "",
+      since: noDay ? "That is no day in the calendar." : "",
+      add: add && !add.ok ? add.message : tooMuch ? "No instrument is off by that much. Check the figure." : "",
     },
-    next:
-      touched.next &&
-      new URLSearchParams({
-        since,
-        add: given("add"),
-        quantity: given("quantity"),
-        after: touched.next.at,
-        id: touched.next.id,
-      }).toString(),
+    next: touched.next && pageAfter(touched.next, { since, add: given("add"), quantity: given("quantity") }),
     first: !after,
   };
 }
@@ -76,7 +75,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function TouchedPage({ loaderData }: Route.ComponentProps) {
-  const { instrument, total, visits, since, typed, errors, next, first, workshop, unit } = loaderData;
+  const { instrument, total, visits, since, typed, errors, next, first, workshop, unit, pressureUnit } = loaderData;
   const changed = visits.filter((v) => v.recall?.changes).length;
   const error = (said: string) => (said ? [said] : undefined);
   return (
@@ -131,7 +130,7 @@ export default function TouchedPage({ loaderData }: Route.ComponentProps) {
       </p>
       <ol className="grid gap-px bg-rule">
         {visits.map((visit) => (
-          <Visit key={visit.jobId} visit={visit} />
+          <Visit key={visit.jobId} visit={visit} pressureUnit={pressureUnit} />
         ))}
       </ol>
       <nav aria-label="Pages" className="no-print flex flex-wrap gap-3">
@@ -164,7 +163,7 @@ function Would() {
 
 const count = (n: number, what: string) => `${n} ${what}${n === 1 ? "" : "s"}`;
 
-function Visit({ visit }: { visit: Touched["visits"][number] }) {
+function Visit({ visit, pressureUnit }: { visit: Touched["visits"][number]; pressureUnit: string }) {
   const { recall } = visit;
   return (
     <li
@@ -192,7 +191,7 @@ function Visit({ visit }: { visit: Touched["visits"][number] }) {
       {recall ? (
         <ul className="grid content-start gap-1.5">
           {recall.points.map((point, i) => (
-            <Point key={i} point={point} />
+            <Point key={i} point={point} pressureUnit={pressureUnit} />
           ))}
           {recall.lines.map((line, i) => (
             <li key={`line-${i}`} className={line.changes ? "font-semibold" : ""}>
@@ -212,8 +211,14 @@ function Visit({ visit }: { visit: Touched["visits"][number] }) {
 
 type Point = NonNullable<Touched["visits"][number]["recall"]>["points"][number];
 
-function Point({ point: { title, what, dimension, before, after, changes } }: { point: Point }) {
-  const unit = unitsOf(dimension)[0]!;
+function Point({
+  point: { title, what, dimension, before, after, changes },
+  pressureUnit,
+}: {
+  point: Point;
+  pressureUnit: string;
+}) {
+  const unit = dimension === "pressure" ? unitById(pressureUnit) : unitsOf(dimension)[0]!;
   const say = (p: Point["before"]) =>
     `${formatQuantity(p.value, p.resolution, unit)} ± ${formatUncertainty(p.U, p.resolution, unit)}`;
   return (

@@ -7,6 +7,8 @@ import { database } from "~server/database";
 import { id, reading, who } from "~server/web";
 
 const MOST = 24;
+/** Machines to pick from; a search finds the others. */
+const LISTED = 60;
 
 /** A sheet of labels to print: each opens its machine's page for whoever of the workshop scans it. */
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -16,12 +18,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     .getAll("machine")
     .filter((m) => id.safeParse(m).success)
     .slice(0, MOST);
+  const text = (url.searchParams.get("q") ?? "").slice(0, 100);
   return reading(async () => {
-    if (ids.length === 0)
-      return {
-        labels: [],
-        machines: await findMachines(database(), workshop.id, { text: "", after: null, limit: 200 }),
-      };
+    if (ids.length === 0) {
+      const found = await findMachines(database(), workshop.id, { text, after: null, limit: LISTED + 1 });
+      return { labels: [], text, machines: found.slice(0, LISTED), more: found.length > LISTED };
+    }
     const rows = await machinesById(database(), workshop.id, ids);
     const labels = await Promise.all(
       rows.map(async (m) => ({
@@ -33,14 +35,14 @@ export async function loader({ request, context }: Route.LoaderArgs) {
         }),
       })),
     );
-    return { labels, machines: [] };
+    return { labels, text, machines: [], more: false };
   });
 }
 
 export const meta: Route.MetaFunction = () => [{ title: "Labels · Nimble Gauge" }];
 
 export default function Labels({ loaderData }: Route.ComponentProps) {
-  const { labels, machines } = loaderData;
+  const { labels, machines, text, more } = loaderData;
   if (labels.length === 0)
     return (
       <main id="main" className="mx-auto grid max-w-3xl gap-4 p-4 wide:p-8">
@@ -48,6 +50,18 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
         <p>
           Pick the machines, up to {MOST}. Each label opens its machine’s page; it shows nothing without signing in.
         </p>
+        <Form className="flex gap-2" role="search">
+          <input
+            key={text}
+            name="q"
+            type="search"
+            defaultValue={text}
+            aria-label="Search site, owner, model, serial or town"
+            placeholder="Site, owner, model, serial, town"
+            className="min-h-11 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3"
+          />
+          <Button>Search</Button>
+        </Form>
         <Form className="grid gap-4">
           <ul className="divide-y divide-rule bg-sheet">
             {machines.map((m) => (
@@ -62,6 +76,8 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
               </li>
             ))}
           </ul>
+          {machines.length === 0 && <p className="bg-sheet p-4">No machine here matches “{text}”.</p>}
+          {more && <p className="text-soft">These are the first {LISTED}. Search for the others.</p>}
           <Button look="main" className="justify-self-start">
             Make the sheet
           </Button>

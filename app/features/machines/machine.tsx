@@ -12,40 +12,48 @@ import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
 import { WARM_LEVELS } from "~core/warmup";
 import { describedFrom } from "~db/queries/job-from";
-import { jobsOf, machineRow } from "~db/queries/machines";
-import { resultsBefore } from "~db/queries/results";
+import { machineRow, openJobOf, visitsOf } from "~db/queries/machines";
+import { resultsOfJobs } from "~db/queries/results";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { startJob } from "~server/jobs/commands/start";
-import { visitsOf } from "~server/jobs/views/sheet";
+import { knobVisits } from "~server/jobs/views/sheet";
+import { markIn, pageAfter } from "~server/keyset";
 import { programmesView } from "~server/machines/coffee";
 import { answer, commandId, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
-const NO_JOB = "00000000-0000-0000-0000-000000000000";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, context, request }: Route.LoaderArgs) {
   const person = who(context);
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
+  const mark = markIn(new URL(request.url).searchParams);
   return reading(async () => {
-    const [row, jobs, cards, results] = await Promise.all([
+    const [row, open, found, cards] = await Promise.all([
       machineRow(database(), person.workshop.id, machineId.data),
-      jobsOf(database(), person.workshop.id, machineId.data, VISITS),
-      cardsOf(database(), person.workshop.id),
-      resultsBefore(database(), {
+      openJobOf(database(), person.workshop.id, machineId.data),
+      visitsOf(database(), {
         workshopId: person.workshop.id,
         machineId: machineId.data,
-        but: NO_JOB,
-        visits: VISITS,
+        before: mark,
+        limit: VISITS + 1,
       }),
+      cardsOf(database(), person.workshop.id),
     ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
     const kind = kindOf(particulars);
     const { card } = particulars;
-    const pressures = visitsOf(results, "opv");
+    const visits = found.slice(0, VISITS);
+    const end = found.length > VISITS ? visits.at(-1)! : null;
+    const results = await resultsOfJobs(
+      database(),
+      person.workshop.id,
+      visits.map((v) => v.id),
+    );
+    const pressures = knobVisits(results, "opv");
     const programmes =
       kind.buttons === "none" ? [] : await programmesView(database(), person.workshop.id, row.id, kind.groups);
     return {
@@ -80,29 +88,31 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         contact: row.site.owner.contact,
         modelId: row.model.id,
       },
-      open: jobs
-        .filter((j) => j.state === "open")
-        .map((j) => ({ id: j.id, title: titleOf(j), startedAt: j.startedAt.toISOString(), complaint: j.complaint })),
-      visits: jobs.flatMap((j) =>
-        j.signedAt
-          ? [
-              {
-                id: j.id,
-                at: j.signedAt.toISOString(),
-                title: titleOf(j),
-                pressure: pressures.find((p) => p.jobId === j.id) ?? null,
-                complaint: j.complaint,
-                finding: j.finding ?? "",
-                skipped: j.skipped ?? 0,
-              },
-            ]
-          : [],
-      ),
+      open: open && {
+        id: open.id,
+        title: titleOf(open),
+        startedAt: open.startedAt.toISOString(),
+        complaint: open.complaint,
+      },
+      visits: visits.map((j) => ({
+        id: j.id,
+        at: j.signedAt.toISOString(),
+        title: titleOf(j),
+        pressure: pressures.find((p) => p.jobId === j.id) ?? null,
+        complaint: j.complaint,
+        finding: j.finding,
+        skipped: j.skipped,
+      })),
+      first: !mark,
+      next: end && pageAfter({ at: end.startedAt, id: end.id }),
     };
   });
 }
 
-function titleOf({ scopes, particulars }: Awaited<ReturnType<typeof jobsOf>>[number]): string {
+function titleOf({
+  scopes,
+  particulars,
+}: Pick<Awaited<ReturnType<typeof visitsOf>>[number], "scopes" | "particulars">): string {
   const pinned = particularsOf(particulars);
   return visitTitle(scopes, kindOf(pinned), pinned.card);
 }
@@ -150,7 +160,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 const PLACES = { group: "at the group", pump: "on the pump side", none: "none on the machine" } as const;
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, visits, open, unit } = loaderData;
+  const { machine, first, next, visits, open, unit } = loaderData;
   const u = unitById(unit);
   return (
     <main id="main" className="mx-auto grid max-w-6xl gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_24rem] wide:p-8">
@@ -214,20 +224,33 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               ))}
             </ul>
           )}
+          {(next !== null || !first) && (
+            <nav aria-label="Pages of visits" className="flex gap-4">
+              {!first && (
+                <Link to={`/machines/${machine.id}`} className="min-h-11 py-2 underline underline-offset-4">
+                  The newest
+                </Link>
+              )}
+              {next && (
+                <Link to={`?${next}`} className="min-h-11 py-2 underline underline-offset-4">
+                  Earlier visits
+                </Link>
+              )}
+            </nav>
+          )}
         </section>
       </div>
       <aside className="grid content-start gap-4">
-        {open.map((j) => (
+        {open && (
           <Link
-            key={j.id}
-            to={`/jobs/${j.id}`}
+            to={`/jobs/${open.id}`}
             className="block border-l-8 border-brass bg-sheet p-4 font-semibold hover:bg-well"
           >
-            {j.title} open since <Day iso={j.startedAt} />. Go on with it.
-            {j.complaint && <span className="mt-1 block font-normal text-soft">“{j.complaint}”</span>}
+            {open.title} open since <Day iso={open.startedAt} />. Go on with it.
+            {open.complaint && <span className="mt-1 block font-normal text-soft">“{open.complaint}”</span>}
           </Link>
-        ))}
-        {open.length === 0 && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
+        )}
+        {!open && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
       </aside>
     </main>
   );

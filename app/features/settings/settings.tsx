@@ -176,12 +176,12 @@ interface House {
 function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: House) {
   return (
     <Form method="post" className="grid gap-4 border-t-2 border-rule pt-5">
-      <h2 className="text-xl font-bold">Schools of {name}</h2>
+      <h2 className="text-xl font-bold">Schools and clock of {name}</h2>
       <p className="text-soft">
         Where the trade disagrees. Jobs begin with these; each may go its own way, and its report says so.
       </p>
       <input type="hidden" name="intent" value="workshop" />
-      <div className="grid gap-4 sm:grid-cols-2">
+      <div className="grid items-start gap-4 sm:grid-cols-2">
         {SCHOOL_IDS.map((id) => (
           <SelectField
             key={id}
@@ -218,7 +218,7 @@ function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: H
           ))}
         </datalist>
       </div>
-      <Button className="justify-self-start">Set the workshop’s schools</Button>
+      <Button className="justify-self-start">Set schools and clock</Button>
     </Form>
   );
 }

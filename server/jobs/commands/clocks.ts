@@ -40,17 +40,14 @@ export function startTimer(target: Target, input: { task: string }) {
     await tx
       .update(timer)
       .set({ endedAt: new Date(earlier.at(-1)?.dueAt ?? now), endedBy: target.by.id, outcome: "alarm" })
-      .where(
-        and(
-          eq(timer.workshopId, target.by.workshop.id),
-          eq(timer.jobId, job.id),
-          eq(timer.task, task.id),
-          isNull(timer.endedAt),
-        ),
-      );
+      .where(and(running(target), eq(timer.task, task.id)));
     await insertTimer(tx, target, task, task.rule.limit, target.commandId);
   });
 }
+
+/** Clocks of this job that were not ended. */
+const running = ({ by, jobId }: Target) =>
+  and(eq(timer.workshopId, by.workshop.id), eq(timer.jobId, jobId), isNull(timer.endedAt));
 
 function insertTimer(tx: Transaction, target: Target, task: Task, seconds: number, id: string) {
   const at = moment();
@@ -132,6 +129,6 @@ export function endTimer(target: Target, input: { task: string; outcome: "done" 
     await tx
       .update(timer)
       .set({ endedAt: now, endedBy: target.by.id, outcome: input.outcome })
-      .where(and(eq(timer.id, open.id), isNull(timer.endedAt)));
+      .where(and(running(target), eq(timer.id, open.id)));
   });
 }

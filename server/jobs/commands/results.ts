@@ -16,8 +16,8 @@ export async function keepResults(
   at: Date,
 ): Promise<void> {
   if (kept.length === 0) return;
-  const rows = kept.map(({ knob, group, button, phase, dimension, tolerance, rule, point, outOfDate }) => ({
-    id: crypto.randomUUID(),
+  const rows = kept.map(({ knob, group, button, phase, dimension, tolerance, rule, point, readAt, outOfDate }, i) => ({
+    no: i + 1,
     workshopId,
     jobId: job.id,
     machineId: job.machine.id,
@@ -27,6 +27,7 @@ export async function keepResults(
     button,
     phase,
     at,
+    readAt: readAt ?? at,
     dimension,
     value: point.value,
     u: point.u,
@@ -46,7 +47,7 @@ export async function keepResults(
   }));
   await tx.insert(result).values(rows);
   const used = kept.flatMap(({ point }, i) =>
-    (point.instruments ?? []).map((instrumentId) => ({ workshopId, resultId: rows[i]!.id, instrumentId })),
+    (point.instruments ?? []).map((instrumentId) => ({ workshopId, jobId: job.id, no: i + 1, instrumentId })),
   );
   if (used.length > 0) await tx.insert(resultInstrument).values(used);
 }

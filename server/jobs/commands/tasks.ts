@@ -60,7 +60,8 @@ async function keepEntry(
   const read = instrumentsIn(value);
   if (read.length === 0) return;
   const { id: entryId, workshopId, jobId } = keys(target);
-  await tx.insert(entryInstrument).values(read.map((r) => ({ workshopId, jobId, entryId, ...r })));
+  const { task } = said;
+  await tx.insert(entryInstrument).values(read.map((r) => ({ workshopId, jobId, task, entryId, ...r })));
 }
 
 const today = ({ zone }: Job) => dayIn(zone, moment().getTime());

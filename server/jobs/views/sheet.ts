@@ -66,7 +66,7 @@ export function sheetView(
       at: at.toISOString(),
     })),
     photos: job.photos.map(({ id, station, area, width, height }) => ({ id, station, area, width, height })),
-    visits: knob ? visitsOf(results, knob.loop.id) : [],
+    visits: knob ? knobVisits(results, knob.loop.id) : [],
     signature: job.signature && {
       name: job.signature.name,
       at: job.signature.at.toISOString(),
@@ -152,7 +152,7 @@ function knobInHand(standing: Standing, inHand: StationProgress | null, asked: s
 }
 
 /** The readings of one knob at earlier visits, newest first: those where it was read as found and as left. */
-export function visitsOf(results: readonly ResultRow[], loop: LoopId) {
+export function knobVisits(results: readonly ResultRow[], loop: LoopId) {
   const own = results.filter((r) => keyOf(r) === loop);
   return own.flatMap((left) => {
     const found = left.phase === "as-left" && own.find((r) => r.jobId === left.jobId && r.phase === "as-found");
