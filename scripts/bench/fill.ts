@@ -44,6 +44,8 @@ export async function fillRegister(db: Database, upTo: number): Promise<void> {
  */
 export async function fill(db: Database, machines: number, open: number): Promise<Filled> {
   const filled = await db.transaction(async (tx) => {
+    // Records of signed jobs, as they would stand: the guards that let none join one stand aside.
+    await tx.execute(sql`SET LOCAL session_replication_role = replica`);
     const copy = (table: string, given: string, from: string) =>
       tx.execute(
         sql.raw(
@@ -70,7 +72,7 @@ export async function fill(db: Database, machines: number, open: number): Promis
     );
     await copy(
       "job",
-      "'id', made.id, 'machine_id', made.machine_id, 'state', 'open', 'started_at', made.at, 'signed_at', NULL",
+      "'id', made.id, 'machine_id', made.machine_id, 'state', CASE WHEN made.is_open THEN 'open' ELSE 'signed' END, 'started_at', made.at, 'signed_at', CASE WHEN made.is_open THEN NULL ELSE made.at END",
       "made_job made, template r",
     );
     const given = "'id', gen_random_uuid(), 'job_id', made.id, 'at', made.at";
@@ -85,8 +87,11 @@ export async function fill(db: Database, machines: number, open: number): Promis
       given,
       "made_job made, signature r WHERE r.job_id = (SELECT id FROM template) AND NOT made.is_open",
     );
-    await tx.execute(sql`
-      UPDATE job SET state = 'signed', signed_at = made.at FROM made_job made WHERE made.id = job.id AND NOT made.is_open`);
+    await copy(
+      "result",
+      "'job_id', made.id, 'machine_id', made.machine_id, 'at', made.at",
+      "made_job made, result r WHERE r.job_id = (SELECT id FROM template) AND NOT made.is_open",
+    );
     const ids = async (query: string) => (await tx.execute<{ id: string }>(sql.raw(query))).rows.map((r) => r.id);
     return {
       workshopId: (await ids("SELECT workshop_id AS id FROM template"))[0]!,

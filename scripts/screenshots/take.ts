@@ -52,7 +52,7 @@ const VIEWS: readonly View[] = [
     at: /Quayside Rooms/,
     before: (page) => page.goto(`${page.url()}?at=boiler-ready`).then(() => {}),
   },
-  { name: "machine", at: /BV-70418/ },
+  { name: "machine", at: /HE2-3301/ },
   { name: "register", at: "/register" },
   { name: "library", at: "/library" },
   { name: "kind", at: "/library/kinds/K11" },
@@ -103,7 +103,7 @@ for (const view of VIEWS) {
   await page.getByRole("heading", { name: "On the bench" }).waitFor();
   if (typeof view.at === "string") await page.goto(view.at);
   else {
-    if (view.at.source.startsWith("BV-")) {
+    if (/^\w+-\d+$/.test(view.at.source)) {
       await page.getByRole("searchbox").fill(view.at.source);
       await page.getByText("1 machine found").waitFor({ state: "attached" });
     }
