@@ -11,7 +11,10 @@ const marked = z.object({ after: z.iso.datetime(), id: z.uuid() });
 /** The mark in an address; null on the first page, and where it makes no sense. */
 export function markIn(asked: URLSearchParams): Mark | null {
   const found = marked.safeParse(Object.fromEntries(asked));
-  return found.success ? { at: new Date(found.data.after), id: found.data.id } : null;
+  if (!found.success) return null;
+  const at = new Date(found.data.after);
+  // No record is older than the count of time: the database would not know the year.
+  return at.getTime() >= 0 ? { at, id: found.data.id } : null;
 }
 
 /** The address of the page after a mark, with what else was asked for. */

@@ -33,6 +33,7 @@ const schools = () => Object.fromEntries(SCHOOL_IDS.map((id) => [id, Object.keys
 export function pagesOf(ids: Ids): string[] {
   return [
     "/",
+    "/?after=$&id=$",
     "/register?q=$&few=1",
     "/register?after=$&id=$&q=$",
     `/register?after=a&id=${"-".repeat(36)}`,
@@ -41,6 +42,8 @@ export function pagesOf(ids: Ids): string[] {
     "/machines/serial/$",
     "/machines/$",
     `/machines/${ids.machine}?at=$`,
+    `/machines/${ids.machine}?after=$&id=$`,
+    "/places?owner=$&site=$",
     "/machines/$/edit",
     "/library",
     "/library/kinds/$",
@@ -48,6 +51,10 @@ export function pagesOf(ids: Ids): string[] {
     "/library/models/$",
     "/library/specs/$",
     "/kit/$",
+    "/kit/$/touched?since=$&add=$",
+    `/kit/${ids.instrument}/touched?since=$&add=$&quantity=$&after=$&id=$`,
+    `/kit/${ids.instrument}/touched?since=$`,
+    `/kit/${ids.instrument}/touched?add=$&quantity=mass`,
     "/jobs/$",
     `/jobs/${ids.job}?at=$&look=$&loop=$`,
     `/jobs/${ids.job}/shots`,
@@ -96,7 +103,7 @@ export function formsOf(ids: Ids): FormAction[] {
     {
       name: "settings workshop",
       path: "/settings",
-      good: () => ({ intent: "workshop", decisionRule: "guarded", ...schools() }),
+      good: () => ({ intent: "workshop", decisionRule: "guarded", timeZone: "Europe/London", ...schools() }),
     },
     form("machine new", "/machines/new", () => ({
       modelId: ids.model,
