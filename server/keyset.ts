@@ -1,10 +1,7 @@
 import { z } from "zod";
+import type { Mark } from "../db/queries/mark";
 
-/** Where a page of a list in the order of time ended: what the next one begins after. */
-export interface Mark {
-  at: Date;
-  id: string;
-}
+/** Pages of lists in the order of time, by address. */
 
 const marked = z.object({ after: z.iso.datetime(), id: z.uuid() });
 

@@ -5,7 +5,7 @@ import type { SignedDocument, SignedPoint } from "./document";
 import { measured } from "./figure";
 import type { Entry, Job, Reading, ShotRecord } from "./job";
 import { documentOf } from "./report";
-import { standingOf } from "./standing";
+import { type Standing, standingOf } from "./standing";
 
 /**
  * What figures would be had an instrument been what a later certificate says: worked out anew beside the records, which stay what they are.
@@ -73,8 +73,9 @@ const PHASES = [
  * @param ids of the instruments in question
  */
 export function recallOf(job: Job, ids: ReadonlySet<string>, knownNow: KnownNow): Recall {
-  const before = documentOf(standingOf(job), SIGNING);
-  const then = hypothetical(job, ids, knownNow);
+  const standing = standingOf(job);
+  const before = documentOf(standing, SIGNING);
+  const then = hypothetical(standing, ids, knownNow);
   const after = then && documentOf(standingOf(then), SIGNING);
   // What was signed is what the owner has: it stands before what would be worked out today.
   const signed = job.signature?.document.results ?? [];
@@ -112,9 +113,9 @@ export function recallOf(job: Job, ids: ReadonlySet<string>, knownNow: KnownNow)
  *
  * @throws whatever is no matter of the certificate
  */
-function hypothetical(job: Job, ids: ReadonlySet<string>, knownNow: KnownNow): Job | null {
+function hypothetical(standing: Standing, ids: ReadonlySet<string>, knownNow: KnownNow): Job | null {
   const now = (i: KitInstrument) => (ids.has(i.id) ? knownNow(i.id) : null);
-  const standing = standingOf(job);
+  const { job } = standing;
   try {
     return {
       ...job,
@@ -128,11 +129,7 @@ function hypothetical(job: Job, ids: ReadonlySet<string>, knownNow: KnownNow): J
   }
 }
 
-function reread(
-  row: Reading,
-  instrument: KitInstrument | null,
-  { loops, kind }: ReturnType<typeof standingOf>,
-): Reading {
+function reread(row: Reading, instrument: KitInstrument | null, { loops, kind }: Standing): Reading {
   const loop = loops.find((l) => l.loop.id === row.loop)?.loop;
   if (!instrument || !loop) return row;
   // It keeps its name among the others of the job: what is compared is figures.

@@ -1,6 +1,7 @@
 import { and, asc, eq, sql } from "drizzle-orm";
 import type { Database } from "../client";
 import { job, machine, model, site } from "../schema";
+import { FIRST, type Mark } from "./mark";
 import { onceEach } from "./prepared";
 
 // The queries of the hottest pages are prepared by name: each connection keeps the plan.
@@ -52,18 +53,11 @@ export function sheetQuery(db: Queries) {
 
 const preparedSheet = onceEach((db: Queries) => sheetQuery(db).prepare("sheet"));
 
-/** Where a page of the bench ended. */
-export interface BenchPage {
-  at: Date;
-  id: string;
-}
-
 /** Open jobs of a workshop, oldest first, a page of them: what the bench shows of each without working anything out. */
-export function openJobs(db: Queries, workshopId: string, after: BenchPage | null, limit: number) {
-  return preparedOpenJobs(db).execute({ workshopId, at: after?.at ?? new Date(0), after: after?.id ?? NO_ID, limit });
+export function openJobs(db: Queries, workshopId: string, after: Mark | null, limit: number) {
+  const { at, id } = after ?? FIRST;
+  return preparedOpenJobs(db).execute({ workshopId, at, after: id, limit });
 }
-
-const NO_ID = "00000000-0000-0000-0000-000000000000";
 
 export function openJobsQuery(db: Queries) {
   return db

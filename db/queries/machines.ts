@@ -2,6 +2,7 @@ import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { type Particulars, particularsOf } from "../../core/job";
 import { describedFrom } from "./job-from";
 import type { Queries } from "./jobs";
+import { LAST, type Mark } from "./mark";
 import { onceEach } from "./prepared";
 import { instrument, job, machine, signature } from "../schema";
 
@@ -28,6 +29,15 @@ export async function particularsNow(db: Queries, workshopId: string, machineId:
   return particularsOf(describedFrom(row));
 }
 
+/** What a list says of a job. */
+const BRIEF = {
+  id: job.id,
+  complaint: job.complaint,
+  startedAt: job.startedAt,
+  scopes: job.scopes,
+  particulars: job.particulars,
+};
+
 /** The open job of a machine, if there is one. */
 export async function openJobOf(db: Queries, workshopId: string, machineId: string) {
   const [open] = await preparedOpen(db).execute({ workshopId, machineId });
@@ -36,19 +46,11 @@ export async function openJobOf(db: Queries, workshopId: string, machineId: stri
 
 const preparedOpen = onceEach((db: Queries) =>
   db
-    .select({
-      id: job.id,
-      complaint: job.complaint,
-      startedAt: job.startedAt,
-      scopes: job.scopes,
-      particulars: job.particulars,
-    })
+    .select(BRIEF)
     .from(job)
     .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId")), sql`state = 'open'`))
     .prepare("open_job_of"),
 );
-
-const LAST = { at: new Date("9999-12-31T00:00:00Z"), id: "ffffffff-ffff-ffff-ffff-ffffffffffff" };
 
 /** Signed visits to a machine, newest first, a page of them, with what a list says of each. */
 export function visitsOf(
@@ -58,7 +60,7 @@ export function visitsOf(
     machineId,
     before,
     limit,
-  }: { workshopId: string; machineId: string; before: { at: Date; id: string } | null; limit: number },
+  }: { workshopId: string; machineId: string; before: Mark | null; limit: number },
 ) {
   const { at, id } = before ?? LAST;
   return preparedJobs(db).execute({ workshopId, machineId, at, before: id, limit });
@@ -67,11 +69,7 @@ export function visitsOf(
 export function jobsQuery(db: Queries) {
   return db
     .select({
-      id: job.id,
-      complaint: job.complaint,
-      startedAt: job.startedAt,
-      scopes: job.scopes,
-      particulars: job.particulars,
+      ...BRIEF,
       signedAt: signature.at,
       finding: signature.finding,
       skipped: signature.skipped,

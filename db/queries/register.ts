@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import type { Database } from "../client";
 import { machine, model, owner, site } from "../schema";
 import type { Queries } from "./jobs";
+import { FIRST } from "./mark";
 import { onceEach } from "./prepared";
 
 const param = sql.placeholder;
@@ -18,15 +19,18 @@ export interface Page {
 
 /** The register, in the order of owner, by pages: those machines in which all words occur. */
 export function findMachines(db: Queries, workshopId: string, { text, after, limit }: Page) {
-  const words = wordsOf(text).map((word) => `%${word.replace(/[\\%_]/g, "\\$&")}%`);
+  const words = wordsOf(text).map((word) => `%${literal(word)}%`);
   return preparedFind(db, words.length).execute({
     workshopId,
     ...Object.fromEntries(words.map((word, i) => [`word${i}`, word])),
     afterSearch: after?.search ?? "",
-    afterId: after?.id ?? "00000000-0000-0000-0000-000000000000",
+    afterId: after?.id ?? FIRST.id,
     limit,
   });
 }
+
+/** A word as it is, for `like`: what stands for anything there stands for itself. */
+const literal = (word: string) => word.replace(/[\\%_]/g, "\\$&");
 
 export function wordsOf(text: string): string[] {
   return text.toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
@@ -111,7 +115,7 @@ export function modelsOf(db: Queries, workshopId: string) {
 
 /** Sites that come into question while an owner or a site is typed, with their owners: some, the rest follows from typing more. */
 export async function placesLike(db: Queries, workshopId: string, typed: { owner: string; site: string }) {
-  const like = (word: string) => `${word.toLowerCase().replace(/[\\%_]/g, "\\$&")}%`;
+  const like = (word: string) => `${literal(word.toLowerCase())}%`;
   return preparedPlaces(db).execute({ workshopId, owner: like(typed.owner), site: like(typed.site), limit: PLACES });
 }
 

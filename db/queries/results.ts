@@ -10,24 +10,25 @@ const param = sql.placeholder;
 
 export type ResultRow = Awaited<ReturnType<typeof resultsBefore>>[number];
 
-/** Results of the last signed visits to a machine, newest visit first; one job left out. */
-export function resultsBefore(
-  db: Queries,
-  { workshopId, machineId, but, visits }: { workshopId: string; machineId: string; but: string; visits: number },
-) {
-  return preparedResults(db).execute({ workshopId, machineId, but, visits });
+/** Results of the last signed visits to the machine of a job, newest visit first; that job itself left out. */
+export function resultsBefore(db: Queries, given: { workshopId: string; jobId: string; visits: number }) {
+  return preparedResults(db).execute(given);
 }
 
 export function resultsQuery(db: Queries) {
+  const machineOfJob = db
+    .select({ id: job.machineId })
+    .from(job)
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.id, param("jobId"))));
   const last = db
     .select({ id: job.id })
     .from(job)
     .where(
       and(
         eq(job.workshopId, param("workshopId")),
-        eq(job.machineId, param("machineId")),
+        eq(job.machineId, machineOfJob),
         eq(job.state, "signed"),
-        ne(job.id, param("but")),
+        ne(job.id, param("jobId")),
       ),
     )
     .orderBy(desc(job.startedAt))

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { Database } from "../client";
+import { FIRST, type Mark } from "./mark";
 
 /** Visits in which something was read with an instrument, whatever it was: readings of knobs, figures and rows of tasks, shots weighed. */
 
@@ -8,7 +9,7 @@ export interface TouchedPage {
   instrumentIds: readonly string[];
   since: Date;
   /** Where the page before ended. */
-  after: { at: Date; id: string } | null;
+  after: Mark | null;
   limit: number;
 }
 
@@ -24,8 +25,6 @@ export interface TouchedVisit extends Record<string, unknown> {
   contact: string;
 }
 
-const NOBODY = "00000000-0000-0000-0000-000000000000";
-
 /** Jobs that used it: by the index of each kind of record that names an instrument. */
 const used = (workshopId: string, ids: readonly string[]) => sql`
   select job_id from reading where workshop_id = ${workshopId} and instrument_id = any(${sql.param(ids)}::uuid[])
@@ -34,7 +33,8 @@ const used = (workshopId: string, ids: readonly string[]) => sql`
 
 /** A page of them, oldest first. */
 export async function touchedVisits(db: Database, workshopId: string, page: TouchedPage): Promise<TouchedVisit[]> {
-  const { instrumentIds, since, after, limit } = page;
+  const { instrumentIds, since, limit } = page;
+  const { at, id } = page.after ?? FIRST;
   const { rows } = await db.execute<TouchedVisit>(sql`
     select j.id as "jobId", j.started_at as "startedAt", m.id as "machineId", concat_ws(' ', mo.maker, mo.name) as machine, m.serial,
       s.name as site, s.town, o.name as owner, o.contact
@@ -44,7 +44,7 @@ export async function touchedVisits(db: Database, workshopId: string, page: Touc
     join site s on s.workshop_id = m.workshop_id and s.id = m.site_id
     join owner o on o.workshop_id = s.workshop_id and o.id = s.owner_id
     where j.workshop_id = ${workshopId} and j.started_at >= ${since.toISOString()}
-      and (j.started_at, j.id) > (${(after?.at ?? new Date(0)).toISOString()}::timestamptz, ${after?.id ?? NOBODY}::uuid)
+      and (j.started_at, j.id) > (${at.toISOString()}::timestamptz, ${id}::uuid)
       and j.id in (${used(workshopId, instrumentIds)})
     order by j.started_at, j.id limit ${limit}`);
   return rows.map((r) => ({ ...r, startedAt: new Date(r.startedAt) }));

@@ -5,6 +5,7 @@ import { connect, poolOf } from "../../db/client";
 import { openJobsQuery, sheetQuery } from "../../db/queries/jobs";
 import { resultsQuery } from "../../db/queries/results";
 import { jobsQuery, kitQuery, machineQuery } from "../../db/queries/machines";
+import { FIRST, LAST } from "../../db/queries/mark";
 import { findQuery, wordsOf } from "../../db/queries/register";
 import { type Filled, fill, fillRegister, startClocks } from "./fill";
 import { type Latencies, load, ms, table } from "./measure";
@@ -17,7 +18,6 @@ const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!);
 const pool = poolOf(db);
 const OPEN = 40;
-const NOBODY = "00000000-0000-0000-0000-000000000000";
 const filled = await fill(db, 1000, OPEN);
 const { cookie, get, post } = await visitor(base);
 const token = createHash("sha256")
@@ -65,6 +65,13 @@ const programmes = once(
   "programmes",
   "select p.* from programme p join machine m on m.workshop_id = p.workshop_id and m.id = p.machine_id where m.id = $1 order by at desc",
 );
+const pointsOfMachine = once(
+  "points_of_machine",
+  `select r.* from result r join
+   (select j.workshop_id, j.id from machine m join job j on j.workshop_id = m.workshop_id and j.machine_id = m.id
+    where m.id = $1 and j.state = 'signed' order by j.started_at desc limit 12) v
+   on v.workshop_id = r.workshop_id and v.id = r.job_id order by r.at desc, r.phase`,
+);
 const { workshopId } = filled;
 const pick = (all: string[], turn: number) => all[turn % all.length]!;
 
@@ -74,9 +81,9 @@ async function sheetSql(turn: number) {
   await Promise.all([
     sheet({ workshopId, jobId }),
     kit({ workshopId }),
-    open({ workshopId, at: new Date(0), after: NOBODY, limit: 13 }),
+    open({ workshopId, at: FIRST.at, after: FIRST.id, limit: 13 }),
+    results({ workshopId, jobId, visits: 5 }),
   ]);
-  await results({ workshopId, machineId: pick(filled.machines, turn), but: jobId, visits: 5 });
 }
 
 const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (turn: number) => Promise<void> }[] = [
@@ -95,8 +102,8 @@ const subjects: { name: string; page: (turn: number) => Promise<void>; sql: (tur
       await session();
       await Promise.all([
         machine({ workshopId, machineId }),
-        jobs({ workshopId, machineId, at: new Date("9999-12-31T00:00:00Z"), before: NOBODY, limit: 13 }),
-        results({ workshopId, machineId, but: NOBODY, visits: 12 }),
+        jobs({ workshopId, machineId, at: LAST.at, before: LAST.id, limit: 13 }),
+        pointsOfMachine(machineId),
       ]);
     },
   },
@@ -191,7 +198,7 @@ const found = (text: string, limit: number) =>
     workshopId,
     ...Object.fromEntries(wordsOf(text).map((w, i) => [`word${i}`, `%${w}%`])),
     afterSearch: "",
-    afterId: "00000000-0000-0000-0000-000000000000",
+    afterId: FIRST.id,
     limit,
   });
 const more: typeof subjects = [
@@ -200,7 +207,7 @@ const more: typeof subjects = [
     page: () => get("/_.data"),
     async sql() {
       await session();
-      await Promise.all([open({ workshopId, at: new Date(0), after: NOBODY, limit: 25 }), clocks(), found("", 12)]);
+      await Promise.all([open({ workshopId, at: FIRST.at, after: FIRST.id, limit: 25 }), clocks(), found("", 12)]);
     },
   },
   {

@@ -5,10 +5,10 @@ import type { KitInstrument } from "../../core/metrology";
 import { instrumentFrom, jobFrom } from "../../db/queries/job-from";
 import { sheetRows } from "../../db/queries/jobs";
 import { KIT } from "../../db/queries/machines";
+import type { Mark } from "../../db/queries/mark";
 import { type TouchedVisit, countTouched, touchedVisits } from "../../db/queries/touched";
 import { instrument } from "../../db/schema";
 import { database } from "../database";
-import type { Mark } from "../keyset";
 import { unlessBroken } from "../unless-broken";
 
 /** What an instrument touched: for the day its certificate says that it was off. */

@@ -53,13 +53,13 @@ export async function loadSheet(
   const db = database();
   const now = Date.now();
   const workshopId = person.workshop.id;
-  const [row, kit, bench] = await Promise.all([
+  const [row, kit, bench, results] = await Promise.all([
     sheetRow(db, workshopId, jobId),
     kitOf(db, workshopId),
     benchOf(workshopId, { now, limit: BESIDE }),
+    resultsBefore(db, { workshopId, jobId, visits: VISITS }),
   ]);
   if (!row) return null;
-  const results = await resultsBefore(db, { workshopId, machineId: row.machineId, but: jobId, visits: VISITS });
   const { tiles, open, over } = bench;
   return {
     sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), results, person, { now, ...at }),

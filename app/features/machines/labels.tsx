@@ -3,6 +3,7 @@ import { Form } from "react-router";
 import type { Route } from "./+types/labels";
 import { findMachines, machinesById } from "~db/queries/register";
 import { Button } from "~app/ui/button";
+import { RegisterSearch } from "~app/ui/register-search";
 import { database } from "~server/database";
 import { id, reading, who } from "~server/web";
 
@@ -50,18 +51,7 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
         <p>
           Pick the machines, up to {MOST}. Each label opens its machine’s page; it shows nothing without signing in.
         </p>
-        <Form className="flex gap-2" role="search">
-          <input
-            key={text}
-            name="q"
-            type="search"
-            defaultValue={text}
-            aria-label="Search site, owner, model, serial or town"
-            placeholder="Site, owner, model, serial, town"
-            className="min-h-11 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3"
-          />
-          <Button>Search</Button>
-        </Form>
+        <RegisterSearch text={text} />
         <Form className="grid gap-4">
           <ul className="divide-y divide-rule bg-sheet">
             {machines.map((m) => (

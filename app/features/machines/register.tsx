@@ -1,10 +1,11 @@
 import { useRef } from "react";
-import { Form, Link } from "react-router";
+import { Link } from "react-router";
 import type { Route } from "./+types/register";
 import { findMachines } from "~db/queries/register";
-import { ButtonLink, Button } from "~app/ui/button";
+import { ButtonLink } from "~app/ui/button";
 import { useKeys } from "~app/ui/keys";
 import { MachineRow } from "~app/ui/machine-row";
+import { RegisterSearch } from "~app/ui/register-search";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
 import { id, reading, who } from "~server/web";
@@ -49,19 +50,7 @@ export default function Register({ loaderData }: Route.ComponentProps) {
           </ButtonLink>
         </div>
       </div>
-      <Form className="flex gap-2" role="search">
-        <input
-          ref={search}
-          key={text}
-          name="q"
-          type="search"
-          defaultValue={text}
-          aria-label="Search site, owner, model, serial or town"
-          placeholder="Site, owner, model, serial, town"
-          className="min-h-11 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3"
-        />
-        <Button>Search</Button>
-      </Form>
+      <RegisterSearch text={text} ref={search} />
       {machines.length === 0 ? (
         <p className="bg-sheet p-4">
           {text ? `No machine here matches “${text}”.` : "The register is empty. Add the first machine."}

@@ -1,5 +1,4 @@
-import type { readDocument } from "../../../core/job";
-import { type Job, type KeptResult, keptResults } from "../../../core/job";
+import { type Job, type KeptResult, type SignedDocument, keptResults } from "../../../core/job";
 import type { Database, Transaction } from "../../../db/client";
 import { jobFrom } from "../../../db/queries/job-from";
 import { sheetRow } from "../../../db/queries/jobs";
@@ -53,7 +52,7 @@ export async function keepResults(
 }
 
 /** What a list of visits says of a signature without opening it. */
-export function briefOf(document: ReturnType<typeof readDocument>) {
+export function briefOf(document: SignedDocument) {
   return {
     finding: document.results.flatMap((r) => r.finding ?? []).join(" "),
     skipped: document.steps.filter((s) => s.skipped !== undefined).length,

@@ -2,7 +2,8 @@ import { LRUCache } from "lru-cache";
 import { stationInHand } from "../../../core/sheet";
 import { type Job, figureOf, runOf, standingOf } from "../../../core/job";
 import { jobFrom } from "../../../db/queries/job-from";
-import { type BenchPage, countOpen, openJobs, sheetRows } from "../../../db/queries/jobs";
+import { countOpen, openJobs, sheetRows } from "../../../db/queries/jobs";
+import type { Mark } from "../../../db/queries/mark";
 import { database } from "../../database";
 import { unlessBroken } from "../../unless-broken";
 
@@ -20,18 +21,17 @@ const COUNTED = 200;
 export interface BenchQuestion {
   now?: number;
   /** Where the page before ended. */
-  after?: BenchPage | null;
+  after?: Mark | null;
   limit?: number;
 }
 
 /** The machines in hand, oldest jobs first, a page of them: those ready for hands before what is due next. */
 export async function benchOf(workshopId: string, { now = Date.now(), after = null, limit = 24 }: BenchQuestion = {}) {
-  const [found, open] = await Promise.all([
-    openJobs(database(), workshopId, after, limit + 1),
-    countOpen(database(), workshopId, COUNTED + 1),
-  ]);
+  const found = await openJobs(database(), workshopId, after, limit + 1);
   const jobs = found.slice(0, limit);
   const end = found.length > limit ? jobs.at(-1)! : null;
+  // Where all are on one page, they are counted by looking.
+  const open = end || after ? await countOpen(database(), workshopId, COUNTED + 1) : jobs.length;
   return {
     tiles: await tilesOf(workshopId, jobs, now),
     /** How many are open in all, and whether that many were counted and no further. */

@@ -36,7 +36,7 @@ async function openJob(serial: string): Promise<string> {
 
 async function view(jobId: string, more: { picked?: string; loop?: string } = {}, who = lead) {
   const row = (await sheetRow(db, lead.workshop.id, jobId))!;
-  const at = { workshopId: lead.workshop.id, machineId: row.machineId, but: jobId, visits: 5 };
+  const at = { workshopId: lead.workshop.id, jobId, visits: 5 };
   const [kit, visits] = await Promise.all([kitOf(db, lead.workshop.id), resultsBefore(db, at)]);
   return sheetView(jobFrom(row), kit.map(instrumentFrom), visits, who, { now: Date.now(), ...more });
 }
