@@ -128,26 +128,27 @@ test("one word becomes knob, group and button; a job keeps its scopes and what i
   await rows(stray.replace("'group_no', 1, ", ""));
 });
 
-const LATEST = 12;
+const LATEST = 13;
 /** The version whose web processes may still run while the newest migrations are done. */
-const BEFORE = 10;
+const BEFORE = 12;
 
 type Values = Record<string, unknown>;
 
 /** A row of every table a version had, by what its columns were called in any of them; which exist is asked of the database. */
 function rowsOf() {
-  const [shop, person, model, owner, site, machine, gauge, scale, card, version] = Array.from({ length: 10 }, () =>
-    randomUUID(),
+  const [shop, person, model, owner, site, machine, other, gauge, scale, card, version] = Array.from(
+    { length: 11 },
+    () => randomUUID(),
   );
   const [open, signed, clock, entry, reading] = Array.from({ length: 5 }, () => randomUUID());
   const at = "2026-05-04T09:00:00Z";
   const id = () => randomUUID();
-  const inJob = (job: string) => ({ id: id(), job_id: job, by: person, at });
+  const inJob = (job: string) => ({ id: id(), workshop_id: shop, job_id: job, by: person, at });
   const opv = { loop: "opv", knob: "opv" };
-  const job = (own: string) => ({
+  const job = (own: string, on: string) => ({
     id: own,
     workshop_id: shop,
-    machine_id: machine,
+    machine_id: on,
     type: "check",
     opv_school: "regulate",
     decision_rule: "simple",
@@ -178,9 +179,10 @@ function rowsOf() {
     u_common: 0.05,
     budget: [],
   });
-  const learnt = { ...opv, model_id: model, at };
+  const learnt = { ...opv, workshop_id: shop, model_id: model, at };
   const instrument = (own: string, name: string, quantity: string) => ({
     id: own,
+    item_id: own,
     workshop_id: shop,
     name,
     quantity,
@@ -191,7 +193,16 @@ function rowsOf() {
     error: { form: "limit", limit: 0.1 },
     repeatability: 0.05,
   });
-  const shot = { ...inJob(open!), sequence: 1, pull: {}, u_dose: 0.1, u_yield: 0.1, clock_id: clock, scale: "Scale" };
+  const shot = {
+    ...inJob(open!),
+    sequence: 1,
+    pull: {},
+    u_dose: 0.1,
+    u_yield: 0.1,
+    clock_id: clock,
+    scale: "Scale",
+    scale_id: scale,
+  };
   const rows: [table: string, row: Values][] = [
     ["workshop", { id: shop, name: "Shop", town: "Saltby", contact: "" }],
     [
@@ -222,12 +233,13 @@ function rowsOf() {
     ["owner", { id: owner, workshop_id: shop, name: "Owner" }],
     ["site", { id: site, workshop_id: shop, owner_id: owner, name: "Quay", town: "Saltby" }],
     ["machine", { id: machine, workshop_id: shop, model_id: model, site_id: site, serial: "A-1", gauge_place: "none" }],
+    ["machine", { id: other, workshop_id: shop, model_id: model, site_id: site, serial: "A-2", gauge_place: "none" }],
     ["instrument", instrument(gauge!, "Gauge", "pressure")],
     ["instrument", instrument(scale!, "Scale", "mass")],
     ["spec_card", { id: card, workshop_id: shop, name: "Card" }],
-    ["spec_version", { id: version, card_id: card, version: 1, lines: [] }],
-    ["job", job(open!)],
-    ["job", job(signed!)],
+    ["spec_version", { id: version, workshop_id: shop, card_id: card, version: 1, lines: [] }],
+    ["job", job(open!, machine!)],
+    ["job", job(signed!, other!)],
     ["note", { ...inJob(open!), station: "look-over", text: "Sound." }],
     [
       "photo",
@@ -255,6 +267,7 @@ function rowsOf() {
       "programme",
       {
         id: id(),
+        workshop_id: shop,
         job_id: signed,
         machine_id: machine,
         loop: "dose-1",
@@ -326,7 +339,8 @@ test.each(Array.from({ length: LATEST }, (_, version) => version))(
     const without = await rows(`select table_name from information_schema.columns
       where table_schema = 'public' and column_name = 'workshop_id' and is_nullable = 'YES'`);
     expect(without).toEqual([]);
-    if (counts.has("entry"))
+    // Those that the migration fills in; from then on the version writes them itself.
+    if (counts.has("entry") && version < 12)
       expect(await rows("select i.name from entry_instrument u join instrument i on i.id = u.instrument_id")).toEqual([
         { name: "Gauge" },
       ]);
@@ -355,7 +369,6 @@ test("while old web processes still run, what they write is taken and filled in,
   expect(columns.filter((c) => !now.has(c))).toEqual([]);
 
   const { rows: all, signed, machine } = rowsOf();
-  // Its own jobs are begun one after the other, as that version has always done.
   const [openJob, signedJob] = all.filter(([table]) => table === "job");
   const ofSigned = all.filter(([table, row]) => table !== "job" && row.job_id === signed);
   const rest = all.filter(([table, row]) => table !== "job" && row.job_id !== signed);

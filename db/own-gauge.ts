@@ -1,5 +1,5 @@
 /** Gauges built into a machine, as instruments: of the poor class such gauges have. Common practice. */
-export function ownGauge(id: string, workshopId: string, machineId: string, place: "group" | "pump") {
+export function ownGauge(id: string, workshopId: string, machineId: string, place: "group" | "pump" | "flow") {
   return {
     id,
     itemId: id,

@@ -6,11 +6,11 @@ import { STRANGER, expect, freshMachine, openMachine, read, signIn, startService
 
 test("readings that can't be are refused beside the field, and stay there", async ({ page }) => {
   await signIn(page);
-  await toAsFound(page, await freshMachine("K12"));
+  await toAsFound(page, await freshMachine("K4"));
   const field = page.getByLabel("The gauge shows");
   for (const [typed, reason] of [
     ["", "Type what the gauge shows."],
-    ["nine", "“nine” is not a figure."],
+    ["nine", "“nine” is not a number."],
     ["-2", "A gauge can’t show less than nothing here."],
     ["500 bar", "500.0 bar can’t be"],
     ["9 °C", "is not a unit of pressure"],
@@ -19,22 +19,22 @@ test("readings that can't be are refused beside the field, and stay there", asyn
     ["10 bara", "absolute pressure"],
   ] as const) {
     await field.fill(typed);
-    await page.getByRole("button", { name: "Note it" }).click();
+    await page.getByRole("button", { name: "Save" }).click();
     const error = page.getByRole("alert").filter({ hasText: reason });
     await expect(error).toBeVisible();
     await expect(field).toHaveValue(typed);
     await expect(field).toHaveAttribute("aria-invalid", "true");
     await expect(field).toHaveAttribute("aria-describedby", new RegExp((await error.getAttribute("id"))!));
   }
-  await expect(page.getByRole("list", { name: "Readings and turns" })).toBeHidden();
+  await expect(page.getByRole("list", { name: "Readings and adjustments" })).toBeHidden();
 
   // Possible but unusual: it asks once.
   await field.fill("2.1");
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("2.1 bar is unusual.")).toBeVisible();
   await page.getByRole("checkbox").check();
-  await page.getByRole("button", { name: "Note it" }).click();
-  const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
+  await page.getByRole("button", { name: "Save" }).click();
+  const lines = page.getByRole("list", { name: "Readings and adjustments" }).getByRole("listitem");
   await expect(lines.filter({ hasText: "2.1 bar" })).toBeVisible();
 
   // Other units, other commas: understood.
@@ -42,12 +42,12 @@ test("readings that can't be are refused beside the field, and stay there", asyn
   await expect(lines.filter({ hasText: /9\.1 bar.*Portafilter/ })).toBeVisible();
 
   // Over the gauge's own end.
-  const again = page.getByText("Read again before turning");
+  const again = page.getByText("Read again before adjusting");
   if (await again.isVisible()) await again.click();
   await page.getByLabel("The gauge shows").fill("16.5");
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await page.getByRole("checkbox").check();
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("This gauge goes from 0 to 16 bar.")).toBeVisible();
 });
 
@@ -58,10 +58,10 @@ test("a slip is corrected: the old line stays, struck through", async ({ page })
   await page.getByRole("button", { name: /^Correct/ }).click();
   const correction = page.getByRole("region", { name: "Correction" });
   await correction.getByLabel("The gauge shows").fill("9.2");
-  await correction.getByLabel("Why it is corrected").fill("read upside down");
-  await correction.getByRole("button", { name: "Note it" }).click();
+  await correction.getByLabel("Reason").fill("read upside down");
+  await correction.getByRole("button", { name: "Save" }).click();
   await expect(correction).toBeHidden();
-  const lines = page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem");
+  const lines = page.getByRole("list", { name: "Readings and adjustments" }).getByRole("listitem");
   await expect(lines).toHaveCount(2);
   await expect(lines.first().locator(".line-through")).toHaveText(/6\.3 bar/);
   await expect(lines.last()).toContainText("read upside down");
@@ -87,7 +87,7 @@ test("typed values outlive a reload and a failed save; sent twice is one record;
   await page.route(/\/jobs\/.*\.data/, (route) =>
     route.request().method() === "POST" ? (lost++, route.abort()) : route.continue(),
   );
-  await page.getByRole("button", { name: "Note the condition" }).click();
+  await page.getByRole("button", { name: "Save the condition" }).click();
   await expect(page.getByText("Not saved: no connection.")).toBeVisible();
   expect(lost).toBeGreaterThanOrEqual(1);
   await expect(note).toHaveValue(/DROP TABLE note/);
@@ -105,18 +105,20 @@ test("typed values outlive a reload and a failed save; sent twice is one record;
     await route.fetch();
     return route.abort();
   });
-  await page.getByRole("button", { name: "Note the condition" }).click();
+  await page.getByRole("button", { name: "Save the condition" }).click();
   await expect(page.getByText("Not saved: no connection")).toBeVisible();
-  await expect(page.getByRole("button", { name: "All laid out" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "All set out" })).toBeVisible();
   const command = (body: string) => new URLSearchParams(body).get("commandId");
   expect(bodies).toHaveLength(2);
   expect(command(bodies[1]!)).toBe(command(bodies[0]!));
 
   // Shown as typed, nothing of it run, the table still there; and only once, in both tabs.
-  for (const tab of [page, other]) {
+  for (const tab of [page, other])
     await expect(tab.getByText("Two scratches <b>left</b> of the badge; '); DROP TABLE note;--")).toHaveCount(1);
-    await expect(tab.getByRole("button", { name: "All laid out" })).toBeVisible();
-  }
+  // The page that saved has gone on; the other is not moved under the hand, and says where the sheet goes on.
+  await expect(page.getByRole("button", { name: "All set out" })).toBeVisible();
+  await other.getByRole("link", { name: "Next: Tools" }).click();
+  await expect(other.getByRole("button", { name: "All set out" })).toBeVisible();
 });
 
 test("one command id, sent many times at once, is one record; with other content it is told apart", async ({
@@ -200,14 +202,14 @@ test("signed out in the middle of an entry: it is there again after signing in",
   // News of other tests' jobs would have the page look again by itself, and be sent to sign in before the button is pressed.
   await page.route("**/alive", (route) => route.abort());
   await context.clearCookies();
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("You were signed out before that was saved.")).toBeVisible();
   await page.getByLabel("Email").fill("ilka@lowtide.example");
   await page.getByLabel("Password").fill("wet-hands-9bar");
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL(sheet);
   await expect(page.getByLabel("The gauge shows")).toHaveValue("8.7");
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("as found, reading 2 of 2")).toBeVisible();
 });
 
@@ -239,7 +241,7 @@ test("another workshop's records do not exist here, by whatever address", async 
   ])
     expect((await stranger.request.get(path)).status(), path).toBe(404);
   await stranger.goto(job);
-  await expect(stranger.getByRole("heading", { name: "Nothing is kept at this address" })).toBeVisible();
+  await expect(stranger.getByRole("heading", { name: "Page not found" })).toBeVisible();
   await stranger.goto("/");
   const write = await stranger.evaluate(
     async ([url]) => {

@@ -38,7 +38,7 @@ async function type(page: Page, label: string, words: string) {
   await reach(page, field);
   await page.keyboard.type(words);
   const form = page.locator("form").filter({ has: field });
-  await press(page, form.getByRole("button", { name: /^Note/ }));
+  await press(page, form.getByRole("button", { name: /^Save/ }));
 }
 
 test("installing a grinder by keyboard alone, from the door to the signature", async ({ page }) => {
@@ -51,23 +51,23 @@ test("installing a grinder by keyboard alone, from the door to the signature", a
   await page.waitForURL(/\/jobs\//);
   const station = page.locator("[data-station-in-hand]");
   const confirm = async (name: string | RegExp) => {
-    const button = station.getByRole("button", { name });
+    const button = station.locator("button[name]").filter({ hasText: name });
     await press(page, button);
     await expect(button).toBeHidden();
   };
 
   await type(page, "Condition as it stands", "New.");
-  await expect(page.getByRole("list", { name: "Condition, noted" })).toContainText("New.");
+  await expect(page.getByRole("list", { name: "Condition, recorded" })).toContainText("New.");
   await press(page, page.getByRole("button", { name: "None seen" }));
   await type(page, "Accessories present", "Hopper, brush.");
   await atStation(page, "Set it down");
   await confirm("Stable, level surface");
   await atStation(page, "Tools");
   await expect(station.getByRole("list", { name: "Cautions" })).toContainText("Unplug before hands go near the burrs");
-  await confirm("All laid out");
+  await confirm("All set out");
   await atStation(page, "Power");
   await confirm(/rating plate/);
-  await confirm(/earth sound/);
+  await confirm(/earth OK/);
   await atStation(page, "Grinder and dose");
   await confirm("Stale grounds purged");
   await press(page, station.getByRole("button", { name: "over 2.5 cm of beans" }));
@@ -80,13 +80,15 @@ test("installing a grinder by keyboard alone, from the door to the signature", a
     await page.keyboard.type(words);
   }
   await type(page, "The scale shows", "180");
-  await expect(page.getByText("180.0 g can’t be: no basket holds that. Check figure and unit.")).toBeVisible();
+  await expect(page.getByText("180.0 g can’t be: no basket holds that. Check number and unit.")).toBeVisible();
   await page.getByRole("textbox", { name: "The scale shows" }).fill("");
   await type(page, "The scale shows", "18.1");
   await atStation(page, "Clean");
   await confirm(/Chamber and chute/);
   await atStation(page, "Hand over");
-  for (const shown of [/Dose by time/, /Cleaning/, /Told what must not be changed/]) await confirm(shown);
+  for (const shown of [/Dose by time/, /Cleaning/, /Told: what not to change/]) await confirm(shown);
+  // Known issues may still be told: the sheet waits to be sent on.
+  await press(page, page.getByRole("link", { name: "Next: Sign" }));
   await atStation(page, "Sign");
   await press(page, page.getByRole("button", { name: "Sign the job" }));
   await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
@@ -103,16 +105,16 @@ test.describe("on a phone", () => {
     await signIn(page);
     await startJob(page, await freshMachine("K7"), "Install");
     await page.getByLabel("Condition as it stands").fill("Sound.");
-    await page.getByRole("button", { name: "Note the condition" }).tap();
+    await page.getByRole("button", { name: "Save the condition" }).tap();
     await page.getByRole("button", { name: "None seen" }).tap();
     await note(page, "Accessories present", "All.");
     await tickOff(page, /Stable/, /Room/);
-    await tickOff(page, "All laid out");
+    await tickOff(page, "All set out");
     await note(page, "Hardness", "2 °dH");
     await atStation(page, "Power");
-    await tickOff(page, /rating plate/, /earth sound/);
+    await tickOff(page, /rating plate/, /earth OK/);
     await atStation(page, "First fill");
-    const on = page.getByRole("button", { name: "On: start the clock" });
+    const on = page.getByRole("button", { name: "On: start the timer" });
     expect((await on.boundingBox())!.height).toBeGreaterThanOrEqual(44);
     await on.tap();
     await expect(page.locator("[data-station-in-hand]").getByRole("timer")).toBeInViewport();
@@ -132,7 +134,7 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
   await page.goto("/settings");
   await page.getByLabel("Hardness of the water").selectOption("published-band");
   await page.getByLabel("Warming up").selectOption("blank-shots");
-  await page.getByRole("button", { name: "Set schools and clock" }).click();
+  await page.getByRole("button", { name: "Save methods and time zone" }).click();
   await expect(page.getByText("Saved. Open jobs keep what they began with.")).toBeVisible();
   await openMachine(page, "BV-70999");
   const open = page.getByRole("link", { name: /Pressure check open/ });
@@ -140,14 +142,14 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
     await open.click();
     await page.waitForURL(/\/jobs\//);
     await expect(
-      page.getByText(/valve to ceiling at 11\.0 to 12\.0 bar|valve to ceiling at \d+ to \d+ psi/),
+      page.getByText(/OPV set to ceiling at 11\.0 to 12\.0 bar|OPV set to ceiling at \d+ to \d+ psi/),
     ).toBeVisible();
   }
 
   const technician = await browser.newPage({ baseURL: baseURL! });
   await signIn(technician, TECHNICIAN);
   await technician.goto("/settings");
-  await expect(technician.getByRole("button", { name: "Set schools and clock" })).toHaveCount(0);
+  await expect(technician.getByRole("button", { name: "Save methods and time zone" })).toHaveCount(0);
   const refused = await technician.evaluate(async () => {
     const body = new URLSearchParams({ intent: "workshop", opv: "ceiling" });
     const response = await fetch("/settings.data", { method: "POST", body });
@@ -160,7 +162,7 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
 test("how a clock tells when it is due is asked once, and can be turned off", async ({ page }) => {
   await neverAsked(TECHNICIAN);
   await signIn(page, TECHNICIAN);
-  const asked = page.getByRole("complementary", { name: "When a clock is due" });
+  const asked = page.getByRole("complementary", { name: "When a timer ends" });
   await expect(asked).toBeVisible();
   await expectAccessible(page);
   await asked.getByRole("button", { name: "Sound only" }).click();
@@ -169,7 +171,7 @@ test("how a clock tells when it is due is asked once, and can be turned off", as
   await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
   await expect(asked).toBeHidden();
   await page.goto("/settings");
-  const sound = page.getByRole("group", { name: "Sound when a clock is due" });
+  const sound = page.getByRole("group", { name: "Sound when a timer ends" });
   await expect(sound.getByLabel("on")).toBeChecked();
-  await expect(page.getByRole("group", { name: "Notification when a clock is due" }).getByLabel("off")).toBeChecked();
+  await expect(page.getByRole("group", { name: "Notification when a timer ends" }).getByLabel("off")).toBeChecked();
 });

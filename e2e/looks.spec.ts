@@ -14,8 +14,8 @@ for (const theme of ["light", "dark"] as const) {
     await signIn(page, "tobin@lowtide.example");
     await expectAccessible(page, rules);
     for (const [link, shows] of [
-      [/The Gutting Shed.*Next move/, "Next move"],
-      [/Net Loft Café.*As found/, "As found"],
+      [/The Gutting Shed.*Brew pressure: adjust/, "Brew pressure: adjust"],
+      [/Net Loft Café.*Brew pressure: as found/, "Brew pressure: as found"],
       [/Pim’s kitchen.*Sign/, "Sign"],
     ] as const) {
       await page.goto("/");
@@ -47,7 +47,7 @@ for (const theme of ["light", "dark"] as const) {
       ["/register", "Register"],
       ["/labels", "Labels"],
       ["/machines/new", "Add a machine"],
-      ["/library", "Spec cards"],
+      ["/library", "Specs"],
       ["/library/kinds/K11", /Two-group/],
     ] as const) {
       await page.goto(path);
@@ -61,16 +61,16 @@ for (const theme of ["light", "dark"] as const) {
     ] as const) {
       await page.goto("/");
       await page
-        .getByRole("region", { name: /hands|themselves/ })
+        .getByRole("region", { name: /Needs you|Timer running/ })
         .getByRole("link", { name: link })
         .click();
       await page.waitForURL(/\/jobs\//);
-      await page.goto(`${page.url()}?at=${station}&look=${station}`);
+      await page.goto(`${page.url().split("?")[0]}?at=${station}`);
       await expect(page.locator("[data-station-in-hand]")).toBeVisible();
       await expectAccessible(page, rules);
     }
     await page.goto("/nothing-here");
-    await expect(page.getByRole("heading", { name: "Nothing is kept at this address" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Page not found" })).toBeVisible();
     await expectAccessible(page, rules);
   });
 }
@@ -80,7 +80,7 @@ test("unit and theme are a person's own", async ({ page }) => {
   await page.goto("/settings");
   await page.getByLabel("psi").check();
   await page.getByLabel("under the counter").check();
-  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Saved.")).toBeVisible();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
   await page.goto("/");
@@ -96,10 +96,10 @@ test("forms work before scripts arrive", async ({ browser, baseURL }) => {
   await page.getByLabel("Email").fill("tobin@lowtide.example");
   await page.getByLabel("Password").fill("wet-hands-9bar");
   await page.getByRole("button", { name: "Sign in" }).click();
-  await page.getByRole("link", { name: /Net Loft Café.*As found/ }).click();
+  await page.getByRole("link", { name: /Net Loft Café.*Brew pressure: as found/ }).click();
   await page.getByLabel("The gauge shows").fill("many");
-  await page.getByRole("button", { name: "Note it" }).click();
-  await expect(page.getByText("“many” is not a figure.")).toBeVisible();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("“many” is not a number.")).toBeVisible();
   await expect(page.getByLabel("The gauge shows")).toHaveValue("many");
   await context.close();
 });

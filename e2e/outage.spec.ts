@@ -32,12 +32,12 @@ test.use({ baseURL: async ({}, use) => use(address) });
 test("the entry stays with its message, and goes through when the database is back", async ({ page }) => {
   test.setTimeout(120_000);
   await signInByForm(page);
-  await page.getByRole("link", { name: /Net Loft Café.*As found/ }).click();
+  await page.getByRole("link", { name: /Net Loft Café.*Brew pressure: as found/ }).click();
   const field = page.getByLabel("The gauge shows");
   await field.fill("10.6");
 
   cluster.halt();
-  await page.getByRole("button", { name: "Note it" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Not saved: the workshop’s records do not answer.")).toBeVisible({ timeout: 15_000 });
   await expect(field).toHaveValue("10.6");
 
@@ -50,6 +50,6 @@ test("the entry stays with its message, and goes through when the database is ba
   await cluster.start();
   await page.getByRole("button", { name: "Try again" }).click();
   await expect(field).toHaveValue("10.6");
-  await page.getByRole("button", { name: "Note it" }).click();
-  await expect(page.getByRole("list", { name: "Readings and turns" }).getByRole("listitem")).toHaveCount(2);
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("list", { name: "Readings and adjustments" }).getByRole("listitem")).toHaveCount(2);
 });

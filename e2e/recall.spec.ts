@@ -14,7 +14,7 @@ test("a gauge’s certificate comes back changed: which visits, whose machines, 
   const add = page.getByLabel("Add to each reading, bar");
   await add.fill("much");
   await add.press("Enter");
-  await expect(page.getByText("“much” is not a figure.")).toBeVisible();
+  await expect(page.getByText("“much” is not a number.")).toBeVisible();
   await expect(add).toHaveValue("much");
 
   await add.fill("5000");

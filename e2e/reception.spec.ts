@@ -52,30 +52,30 @@ test("every kind of save on a pressure check, without a connection: from the loo
   const save = (act: () => Promise<unknown>, arrived: Locator) => without(context, page, act, arrived);
   await everythingThere(page);
   const lines = page
-    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("list", { name: "Readings and adjustments", includeHidden: true })
     .getByRole("listitem", { includeHidden: true });
 
   await page.getByLabel("Photos").setInputFiles({ name: "front.png", mimeType: "image/png", buffer: await aPhoto() });
   await save(() => button("Add photo").click(), page.getByRole("link", { name: "Photo 1, opens large" }));
   await expect(page.getByRole("link", { name: /opens large/ })).toHaveCount(1);
   await page.getByLabel("Condition as it stands").fill("Scratched at the left.");
-  await save(() => button("Note the condition").click(), button("All laid out"));
-  await page.getByText("valve to regulate at").click();
+  await save(() => button("Save the condition").click(), button("All set out"));
+  await page.getByText("OPV set to regulate at").click();
   await page.getByLabel("Hardness of the water").selectOption("published-band");
   const own = page.getByText("this job’s own").first();
   await save(() => page.getByRole("button", { name: "Use these for this job" }).click(), own);
   const first = page.getByLabel("The gauge shows");
-  await save(() => button("All laid out").click(), first);
+  await save(() => button("All set out").click(), first);
 
   const shown = async (figure: string) => {
     await page.getByLabel("The gauge shows").fill(figure);
-    await button("Note it").click();
+    await button("Save").click();
   };
   await save(() => shown("10.9"), lines.nth(0));
   await shown("10.8");
   await expect(lines).toHaveCount(2);
   // A hard stop is confirmed too.
-  const move = button("Done: 1 step softer");
+  const move = button("Spring fitted: 1 step softer");
   const stop = page.getByRole("alertdialog", { name: "Before the spring is swapped" });
   await context.setOffline(true);
   await stop.getByRole("button", { name: "The gauge reads zero, it is off, unplugged and cool" }).click();
@@ -87,6 +87,7 @@ test("every kind of save on a pressure check, without a connection: from the loo
   await shown("9.1");
   await shown("9.0");
   await expect(lines).toHaveCount(5);
+  await page.getByRole("link", { name: "Next: Release trapped pressure" }).click();
   const zero = page.getByRole("alertdialog", { name: "Trapped pressure" });
   await expect(zero).toBeVisible();
   await save(() => zero.getByRole("button", { name: "The gauge reads zero" }).click(), button("Sign the job"));
@@ -111,7 +112,7 @@ test("and on a handover: choices, ticks, entries, rows put in and taken out, sch
     () => station.getByRole("button", { name: "over 2.5 cm of beans" }).click(),
     station.getByText("Beans in the hopper: over 2.5 cm of beans"),
   );
-  const purged = station.getByRole("button", { name: "Stale grounds purged" });
+  const purged = station.getByRole("button", { name: "Stale grounds purged", exact: true });
   await context.setOffline(true);
   await purged.click();
   await expect(page.getByText(SAID)).toBeVisible();
@@ -119,25 +120,25 @@ test("and on a handover: choices, ticks, entries, rows put in and taken out, sch
   await expect(purged).toBeHidden();
 
   const wanted = station.locator("form").filter({ has: page.getByRole("textbox", { name: /^Dose wanted/ }) });
-  await wanted.getByRole("textbox").fill("17.5");
-  await save(() => wanted.getByRole("button", { name: /^Note/ }).click(), station.getByText("17.5 g").first());
+  await wanted.getByRole("textbox", { name: /^Dose wanted/ }).fill("17.5");
+  await save(() => wanted.getByRole("button", { name: /^Save/ }).click(), station.getByText("17.5 g").first());
   await page.getByText("Two half doses, a press between").click();
   const halves = page.locator("details").filter({ hasText: "Two half doses" });
   await halves.getByLabel("First half, g").fill("8.1");
   const row = halves.getByText(/^Press, then 9\.4 g more/);
-  await save(() => halves.getByRole("button", { name: "Note the row" }).click(), row);
-  await halves.getByRole("button", { name: /^Take out/ }).click();
-  await halves.getByLabel("Why it does not count").fill("Wrong basket.");
+  await save(() => halves.getByRole("button", { name: "Save row" }).click(), row);
+  await halves.getByRole("button", { name: /^Exclude/ }).click();
+  await halves.getByLabel("Reason").fill("Wrong basket.");
   await context.setOffline(true);
-  await halves.getByRole("button", { name: "Take it out" }).click();
+  await halves.getByRole("button", { name: "Exclude", exact: true }).click();
   await expect(page.getByText(SAID)).toBeVisible();
   await context.setOffline(false);
   await expect(row).toBeHidden();
 
-  await page.getByText("Leave this station out").click();
-  await page.getByLabel("Why it is left out").fill("The owner grinds elsewhere.");
+  await page.getByText("Skip this step").click();
+  await page.getByLabel("Reason").fill("The owner grinds elsewhere.");
   const reason = page.locator("#sheet").getByText("The owner grinds elsewhere.");
-  await save(() => page.getByRole("button", { name: "Leave it out" }).click(), reason);
+  await save(() => page.getByRole("button", { name: "Skip it" }).click(), reason);
 });
 
 test("in the shots’ room: the clock is tapped and the shot noted, and both arrive", async ({ page, context }) => {
@@ -161,7 +162,7 @@ test("in the shots’ room: the clock is tapped and the shot noted, and both arr
     "Seconds, s": "26",
   }))
     await page.getByLabel(label, { exact: true }).fill(words);
-  await page.getByRole("button", { name: "Note the shot" }).click();
+  await page.getByRole("button", { name: "Save shot" }).click();
   await expect(page.getByText(SAID)).toBeVisible();
   await context.setOffline(false);
   const tries = page.getByRole("list", { name: "Shots of this job" }).getByRole("listitem");
@@ -177,7 +178,7 @@ test("pages with one form: a machine, a job, an instrument, a setting", async ({
   const serial = `OFF-${randomUUID().slice(0, 8)}`;
   await page.goto("/machines/new");
   await page.getByLabel("Model").selectOption({ label: "Brandvik Skerry" });
-  await page.getByLabel("Serial").fill(serial);
+  await page.getByLabel("Serial", { exact: true }).fill(serial);
   for (const field of ["Owner", "Site", "Town"]) await page.getByLabel(field, { exact: true }).fill(`Away ${serial}`);
   await without(
     context,
@@ -202,18 +203,18 @@ test("pages with one form: a machine, a job, an instrument, a setting", async ({
   ] as const)
     await page.getByLabel(label, { exact: true }).fill(words);
   const gauge = page.getByRole("link", { name: `Gauge ${serial}`, exact: true });
-  await without(context, page, () => page.getByRole("button", { name: "Save" }).click(), gauge);
+  await without(context, page, () => page.getByRole("button", { name: "Save", exact: true }).click(), gauge);
   const row = page.getByRole("listitem").filter({ has: gauge });
-  await row.getByRole("button", { name: "Put away" }).click();
+  await row.getByRole("button", { name: "Retire" }).click();
   await context.setOffline(true);
-  await row.getByRole("button", { name: "Put it away" }).click();
+  await row.getByRole("button", { name: "Retire it" }).click();
   await expect(page.getByText(SAID)).toBeVisible();
   await context.setOffline(false);
   await expect(gauge).toBeHidden();
 
   await page.goto("/settings");
   await context.setOffline(true);
-  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Not saved: no connection. Press it again when the connection is back.")).toBeVisible();
   await context.setOffline(false);
 });
@@ -244,14 +245,14 @@ test("what waits goes out however often the line fails, and when its page has be
   await startService(page, await freshMachine("K4"));
   const sheet = page.url();
   await everythingThere(page);
-  // The server answers when it is looked for, and the save is lost twice all the same.
+  // The server answers when it is looked for, and the save is lost twice as the recipe, with a reason.
   let lost = 0;
   await page.route(/\/jobs\/.*\.data/, (route) =>
     route.request().method() === "POST" && lost < 2 ? (lost++, route.abort()) : route.continue(),
   );
   await page.getByLabel("Condition as it stands").fill("Said three times.");
-  await page.getByRole("button", { name: "Note the condition" }).click();
-  const tools = page.getByRole("button", { name: "All laid out" });
+  await page.getByRole("button", { name: "Save the condition" }).click();
+  const tools = page.getByRole("button", { name: "All set out" });
   await expect(tools).toBeVisible();
   expect(lost).toBe(2);
 
@@ -282,7 +283,7 @@ test("a stream of news that was refused once comes back by itself", async ({ pag
   await signIn(other, TECHNICIAN);
   await other.goto(page.url());
   await other.getByLabel("Condition as it stands").fill("Seen from the other side.");
-  await other.getByRole("button", { name: "Note the condition" }).click();
+  await other.getByRole("button", { name: "Save the condition" }).click();
   await expect(page.getByText("Seen from the other side.")).toBeVisible();
   await other.close();
 });
@@ -307,7 +308,7 @@ test("a form sent before the scripts are there carries its draft’s id: sent ag
   await words.fill("Typed before the reload.");
   const [sent] = await Promise.all([
     page.waitForRequest((r) => r.method() === "POST"),
-    page.getByRole("button", { name: "Note the condition" }).click(),
+    page.getByRole("button", { name: "Save the condition" }).click(),
   ]);
   expect(new URLSearchParams(sent.postData()!).get("commandId")).toBe(kept);
 });

@@ -69,11 +69,18 @@ test("from choked to in recipe by keyboard alone", async ({ page }) => {
   await page.getByRole("textbox", { name: "Seconds, s" }).focus();
   await page.keyboard.press("Enter");
   await expect(tries(page)).toHaveCount(1);
-  await expect(change(page)).toContainText(/Grind \d+ steps coarser: set 1\d/);
+  await expect(change(page)).toContainText(/Set grinder to 1\d.* \(\d+ steps coarser\), same dose/);
   await expect(change(page)).toContainText("It choked: much coarser, not one step");
 
   let shots = 1;
-  for (; shots < 8 && !(await change(page).getByText("Keep it").isVisible()); shots++) {
+  for (
+    ;
+    shots < 8 &&
+    !(await change(page)
+      .getByText(/^Keep: this is the recipe/)
+      .isVisible());
+    shots++
+  ) {
     const setting = await grindInForm(page);
     await page.locator("h1").click();
     await page.keyboard.press("g");
@@ -84,10 +91,10 @@ test("from choked to in recipe by keyboard alone", async ({ page }) => {
     await expect(tries(page)).toHaveCount(shots + 1);
   }
   expect(shots).toBeLessThanOrEqual(5);
-  await expect(change(page)).toContainText("Keep it: this is the recipe.");
+  await expect(change(page)).toContainText("Keep: this is the recipe.");
   await expect(page.getByRole("img", { name: /^Every shot against the recipe/ })).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("button", { name: /^Take shot \d as the recipe$/ }).focus();
+  await page.getByRole("button", { name: /^Use shot \d as the recipe$/ }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByText(/^Shot \d is the recipe\./)).toBeVisible();
   await page.getByRole("link", { name: "Back to the sheet" }).focus();
@@ -100,27 +107,28 @@ test("K1 handed over: amount dial by clock hours, two half doses, then the butto
   test.setTimeout(120_000);
   await signIn(page);
   await begin(page, await freshMachine("K1"), "Handover", { skips: ["steam"] });
-  await atStation(page, "Volumes, as found");
+  await atStation(page, "Buttons and meters: as found");
   await readIn(page, "In the cup", "58.4");
+  await page.getByRole("link", { name: "Next: Grinder and dose" }).click();
   await atStation(page, "Grinder and dose");
   await page.getByRole("button", { name: "Stale grounds purged" }).click();
   await page.getByRole("button", { name: "over 2.5 cm of beans" }).click();
   await page.getByText("Two half doses, a press between").click();
   const halves = page.locator("details").filter({ hasText: "Two half doses" });
   await halves.getByLabel("First half, g").fill("8.1");
-  await halves.getByRole("button", { name: "Note the row" }).click();
+  await halves.getByRole("button", { name: "Save row" }).click();
   await expect(halves.getByText("Press, then 9.9 g more for 18.0 g in all.")).toBeVisible();
 
-  await page.getByLabel("The amount dial points to").fill("half past nowhere");
+  await page.getByLabel("Amount dial at").fill("half past nowhere");
   await page.getByLabel("The scale shows").fill("16.2");
-  await page.getByRole("button", { name: "Note it", exact: true }).last().click();
+  await page.getByRole("button", { name: "Save", exact: true }).last().click();
   await expect(page.getByText(/is not a place on a clock face/)).toBeVisible();
-  await page.getByLabel("The amount dial points to").fill("half past two");
+  await page.getByLabel("Amount dial at").fill("half past two");
   await readIn(page, "The scale shows", "16.2");
-  await expect(nextMove(page)).toContainText(/Turn the amount dial 1\.\d* hours later, more coffee/);
-  await expect(nextMove(page)).toContainText(/From 2:30 to (3|4):\d\d\./);
+  await expect(nextMove(page)).toContainText(/Turn amount dial 1\.\d* hours later, more coffee/);
+  await expect(nextMove(page)).toContainText(/, to (3|4):\d\d\./);
   await expect(page.getByText(/1\.8 g under: grind it on top before tamping/)).toBeVisible();
-  await page.getByRole("button", { name: /^Done: 1\.\d* hours later/ }).click();
+  await page.locator("[data-key=turn]").click();
   await readIn(page, "The scale shows", "18.1");
   await readIn(page, "The scale shows", "18.0");
   await atStation(page, "Calibration shots");
@@ -133,7 +141,7 @@ async function readIn(page: Page, field: string, figure: string) {
   const [answer] = await Promise.all([
     page.waitForResponse((r) => r.request().method() === "POST" && r.url().includes("/jobs/")),
     page.waitForResponse((r) => r.request().method() === "GET" && r.url().includes(".data")),
-    page.locator("#gauge").getByRole("button", { name: "Note it" }).click(),
+    page.locator("#gauge").getByRole("button", { name: "Save" }).click(),
   ]);
   expect(answer.status(), `${field} ${figure}`).toBe(200);
 }
@@ -145,7 +153,7 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
   await signIn(page);
   const serial = await freshMachine("K11");
   await begin(page, serial, "Handover", { skips: ["steam", "grinder", "shots", "milk", "clean"] });
-  await atStation(page, "Volumes, as found");
+  await atStation(page, "Buttons and meters: as found");
   const title = page.locator("#gauge h2").first();
   const found = {
     "Double button, group 1": "58",
@@ -154,9 +162,7 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
     "Single button, group 2": "29",
   };
   const inHand = async (name: string) => {
-    const link = page
-      .locator("#sheet")
-      .getByRole("link", { name: new RegExp(`^(Take it in hand|Read on) ?: ${name}`) });
+    const link = page.locator("#sheet").getByRole("link", { name: new RegExp(`^(Measure|Add reading) ?: ${name}`) });
     if ((await title.textContent()) !== name) await link.first().click();
     await expect(title).toHaveText(name);
   };
@@ -178,11 +184,11 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
     ["Double button, group 2", 36],
   ] as const) {
     await inHand(name);
-    await page.getByRole("button", { name: /^Done: \d+ pulses fewer$/ }).click();
-    await expect(page.getByRole("button", { name: /^Done: \d+ pulses fewer$/ })).toBeHidden();
+    await page.getByRole("button", { name: /^Programmed: \d+ pulses fewer$/ }).click();
+    await expect(page.getByRole("button", { name: /^Programmed: \d+ pulses fewer$/ })).toBeHidden();
     for (const off of [0.3, -0.4, 0.2]) await readIn(page, "In the cup", (target + off).toFixed(1));
     if (name !== "Double button, group 2")
-      await expect(page.locator("#sheet").getByRole("region", { name: new RegExp(name) })).toContainText(/holds/);
+      await expect(page.locator("#sheet").getByRole("region", { name: new RegExp(name) })).toContainText(/in spec/);
   }
   await atStation(page, "Hand over");
   for (const button of await page
@@ -200,7 +206,7 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
     await next.click();
     await expect(page.locator("[data-station-in-hand]").getByRole("button", { name: words, exact: true })).toBeHidden();
   }
-  await atStation(page, "Sign");
+  await page.getByRole("link", { name: "Next: Sign" }).click();
   await page.getByRole("button", { name: "Sign the job" }).click();
   await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
   await page.goto(`/machines/serial/${serial}`);
@@ -232,7 +238,7 @@ async function fill(page: Page, given: Record<string, string>) {
   for (const [label, words] of Object.entries(given)) await page.getByLabel(label, { exact: true }).fill(words);
 }
 const GOOD = { Coffee: "Breakwater blend", Grind: "10", "Dose, g": "18", "In the cup, g": "36", "Seconds, s": "25.4" };
-const noteShot = (page: Page) => page.getByRole("button", { name: "Note the shot" }).click();
+const noteShot = (page: Page) => page.getByRole("button", { name: "Save shot" }).click();
 
 test("a shot stopped at 32 g: judged, taken with a reason; two shots compared", async ({ page }) => {
   test.setTimeout(90_000);
@@ -240,13 +246,13 @@ test("a shot stopped at 32 g: judged, taken with a reason; two shots compared", 
   await fill(page, { ...GOOD, "In the cup, g": "32", "Seconds, s": "22.9" });
   await noteShot(page);
   await expect(tries(page)).toHaveCount(1);
-  await expect(tries(page).first()).toContainText("off");
-  await expect(tries(page).first()).toContainText("4.0 g short of 36 g: inside the band of 4 g. Take it with a reason");
-  await page.getByText("Take shot 1 all the same").click();
-  await page.getByRole("button", { name: "Take shot 1 as the recipe" }).click();
-  await expect(page.getByRole("alert").filter({ hasText: "does not make the recipe" })).toBeVisible();
-  await page.getByLabel("Why it is taken").fill("The owner drinks it short.");
-  await page.getByRole("button", { name: "Take shot 1 as the recipe" }).click();
+  await expect(tries(page).first()).toContainText("out of spec");
+  await expect(tries(page).first()).toContainText("4.0 g short of 36 g: inside the band of 4 g. Use it with a reason");
+  await page.getByText("Use shot 1 as the recipe, with a reason").click();
+  await page.getByRole("button", { name: "Use shot 1 as the recipe" }).click();
+  await expect(page.getByRole("alert").filter({ hasText: "outside the recipe" })).toBeVisible();
+  await page.getByLabel("Reason").fill("The owner drinks it short.");
+  await page.getByRole("button", { name: "Use shot 1 as the recipe" }).click();
   await expect(page.getByText("Shot 1 is the recipe.")).toBeVisible();
   await expect(page.getByText("The owner drinks it short.").first()).toBeVisible();
 
@@ -266,41 +272,41 @@ test("K14: timed, the grind moved, timed anew by what the rate is thought to be 
   await atStation(page, "Grinder and dose");
   await page.getByRole("button", { name: "over 2.5 cm of beans" }).click();
   await page.getByLabel("The scale shows").fill("16");
-  await page.locator("#gauge").getByRole("button", { name: "Note it" }).click();
+  await page.locator("#gauge").getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Type the seconds on the timer")).toBeVisible();
   await fill(page, { "Timer, s": "8", "Grind set to": "10" });
   await readIn(page, "The scale shows", "16");
-  await expect(nextMove(page)).toContainText(/Set the timer (0\.9|1|1\.1) s longer/);
-  await page.getByRole("button", { name: /^Done: .* s longer$/ }).click();
+  await expect(nextMove(page)).toContainText(/Set timer (0\.9|1|1\.1) s longer/);
+  await page.locator("[data-key=turn]").click();
   await expect(page.getByLabel("Timer, s")).toHaveValue(/^(8\.9|9\.0|9\.1)$/);
   await readIn(page, "The scale shows", "18");
   await readIn(page, "The scale shows", "18.1");
   await atStation(page, "Clean");
 
   await page.getByRole("link", { name: "Grinder and dose", exact: true }).click();
-  await note(page, "Grind set to, when it is changed", "14");
+  await note(page, "Grind setting, when it is changed", "14");
   await atStation(page, "Grinder and dose");
   const retime = page.getByRole("status").filter({ hasText: "since it was timed" });
   await expect(retime).toContainText(/The grind went from 10 to 14 since it was timed\. Set [78]\.\d ± /);
   await expect(page.getByLabel("Timer, s")).toHaveValue(/^[78]\.\d$/);
   await expect(page.getByLabel("Grind set to", { exact: true })).toHaveValue("14");
   await readIn(page, "The scale shows", "18.1");
-  await readIn(page, "The scale shows", "17.9");
-  await expect(retime).toBeHidden();
-  // It was looked at again and stays open until one goes on.
-  await page.goto(page.url().split("?")[0]!);
+  // Timed again: the sheet goes on by itself, as nothing else was typed.
   await atStation(page, "Clean");
+  await page.getByRole("link", { name: "Grinder and dose", exact: true }).click();
+  await expect(page.getByLabel("Timer, s")).toBeVisible();
+  await expect(retime).toBeHidden();
 });
 
 test("what can’t be is refused beside its field, and nothing typed is lost", async ({ page }) => {
   test.setTimeout(90_000);
   await ready(page);
   await noteShot(page);
-  for (const missing of ["Tap the clock, or type the seconds.", "Type where the grinder stands."])
+  for (const missing of ["Tap the timer, or type the seconds.", "Type the grind setting, or tick pre-ground."])
     await expect(page.getByText(missing)).toBeVisible();
   const wrong: [Record<string, string>, string | RegExp][] = [
     [{ ...GOOD, "Dose, g": "180" }, "No basket holds 180 g. Was it 18.0 g?"],
-    [{ ...GOOD, "Seconds, s": "0" }, "A shot of 0 s is none."],
+    [{ ...GOOD, "Seconds, s": "0" }, "Type the seconds of the shot."],
     [{ ...GOOD, "First drop, s": "30" }, "The first drop can’t come after the stop."],
     [
       { ...GOOD, "First drop, s": "", "In the cup, g": "9" },
@@ -418,11 +424,11 @@ test("after the signature a shot is an amendment with its reason, beside what wa
   await fill(page, GOOD);
   await page.getByRole("button", { name: "Add as an amendment" }).click();
   await expect(page.getByText(/say why this shot is added now/)).toBeVisible();
-  await page.getByLabel("Why it is added after signing").fill("It stood on paper.");
+  await page.getByLabel("Reason for adding it after signing").fill("It stood on paper.");
   await page.getByRole("button", { name: "Add as an amendment" }).click();
   await expect(tries(page)).toHaveCount(1);
   await expect(tries(page).first()).toContainText("added after signing");
-  await expect(page.getByRole("button", { name: /^Take shot/ })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: /^Use shot/ })).toHaveCount(0);
 });
 
 test("the bench scale is read while it runs: the forecast follows it, and the cup at rest stands in the form", async ({
@@ -430,7 +436,7 @@ test("the bench scale is read while it runs: the forecast follows it, and the cu
 }) => {
   test.setTimeout(90_000);
   await ready(page);
-  await page.getByLabel("Read the bench scale (stand-in)").check();
+  await page.getByLabel("Read the bench scale (simulated)").check();
   await page.getByRole("button", { name: /^Pump on/ }).click();
   const scale = page.getByRole("status").filter({ hasText: "on the bench scale" });
   await expect(scale).toContainText(/^[1-9]\d*\.\d g/, { timeout: 20_000 });

@@ -1,6 +1,7 @@
 import type { Locator, Page } from "@playwright/test";
 import {
   adjust,
+  coversOff,
   expect,
   expectAccessible,
   freshMachine,
@@ -20,9 +21,14 @@ test("by mouse: from the bench to the owner's page", async ({ page, browser }) =
   await expect(page.getByText("“It hisses, and tastes of nothing.”")).toBeVisible();
 
   await page.getByLabel("Condition as it stands").fill("Dent in the tray.\nHisses at the rear.");
-  await page.getByRole("button", { name: "Note the condition" }).click();
+  await page.getByRole("button", { name: "Save the condition" }).click();
   await expect(page.getByText("Flat screwdriver")).toBeVisible();
-  await page.getByRole("button", { name: "All laid out" }).click();
+  await page.getByRole("button", { name: "All set out" }).click();
+
+  const machine = valve({ setting: 8.1 });
+  await read(page, machine.shows());
+  await expect(page.getByText("as found, reading 2 of 2")).toBeVisible();
+  await read(page, machine.shows());
 
   // The hard stop covers the sheet, and a stray Enter does not confirm it.
   const stop = page.getByRole("alertdialog", { name: "Covers off: live parts" });
@@ -31,24 +37,20 @@ test("by mouse: from the bench to the owner's page", async ({ page, browser }) =
   await page.keyboard.press("Enter");
   await expect(stop).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Understood, cover is off" }).click();
+  await page.getByRole("button", { name: "Off, unplugged: the cover is off" }).click();
   await expect(stop).toBeHidden();
 
-  const machine = valve({ setting: 8.1 });
-  await read(page, machine.shows());
-  await expect(page.getByText("as found, reading 2 of 2")).toBeVisible();
-  await read(page, machine.shows());
-  await expect(page.getByText(/Turn the screw .* clockwise\./)).toBeVisible();
-  await expect(page.getByText(/Expect [89]\.\d bar ± .*% it holds\./)).toBeVisible();
+  await expect(page.getByText(/Turn OPV .* clockwise\. Read again\./)).toBeVisible();
+  await expect(page.getByText(/Expect [89]\.\d to \d+\.\d bar \(target 8\.5 to 9\.5 bar\)\..*%/)).toBeVisible();
   await page.getByText("Why", { exact: true }).click();
-  await expect(page.getByText(/has not shown its response in this job yet/)).toBeVisible();
+  await expect(page.getByText(/Not adjusted on this visit yet/)).toBeVisible();
   await expectAccessible(page);
 
   expect(await adjust(page, machine)).toBeLessThanOrEqual(2);
   const refit = page.getByRole("alertdialog", { name: "Off and unplugged first" });
   await expect(refit).toBeVisible();
-  await page.getByRole("button", { name: "It was unplugged, cover is on" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "bar" })).toContainText("holds");
+  await page.getByRole("button", { name: "Unplugged: the cover is on" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "bar" })).toContainText("in spec");
   await page.getByLabel("Remark for the owner").fill("Runs well now.");
   await page.getByRole("button", { name: "Sign the job" }).click();
   await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
@@ -115,17 +117,14 @@ test("by keyboard alone", async ({ page }) => {
   await page.keyboard.type("Clean.");
   await page.keyboard.press("Tab");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "All laid out" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "All set out" })).toBeVisible();
   await page.keyboard.press("n");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("alertdialog")).toBeVisible();
-  await page.keyboard.press("Tab");
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("alertdialog")).toBeHidden();
+  await expect(page.getByLabel("The gauge shows")).toBeVisible();
 
   const machine = valve({ setting: 9.9, response: 1.7 });
   const lines = page
-    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("list", { name: "Readings and adjustments", includeHidden: true })
     .getByRole("listitem", { includeHidden: true });
   const readByKey = async () => {
     const before = await lines.count();
@@ -135,14 +134,19 @@ test("by keyboard alone", async ({ page }) => {
     await expect(lines).toHaveCount(before + 1);
     // Ready for the next: the field is empty and still in focus; step out of it so that single keys work.
     const field = page.locator("[name=reading]").first();
-    if (await field.isVisible()) await expect(field).toHaveValue("");
+    await expect.poll(() => field.inputValue({ timeout: 100 }).catch(() => "")).toBe("");
     await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   };
   await readByKey();
   await readByKey();
+  // Only now, with something to adjust behind it, does the cover come off.
+  await expect(page.getByRole("alertdialog")).toBeVisible();
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alertdialog")).toBeHidden();
   for (let i = 0; i < 10; i++) {
     const phase = await page.locator("[aria-current=step] h3").textContent();
-    if (phase !== "Next move" && phase !== "As left") break;
+    if (phase !== "Brew pressure: adjust" && phase !== "Brew pressure: as left") break;
     const turned = page.locator("button[data-key=turn]");
     if (await turned.isVisible()) {
       machine.turn(await turnOf(turned));
@@ -207,7 +211,7 @@ test.describe("on a phone", () => {
     await expectAccessible(page);
     await adjust(page, machine);
     await expect(page.getByRole("alertdialog")).toBeInViewport();
-    await page.getByRole("button", { name: "It was unplugged, cover is on" }).tap();
+    await page.getByRole("button", { name: "Unplugged: the cover is on" }).tap();
     await page.getByRole("button", { name: "Sign the job" }).tap();
     await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
     await page.getByRole("navigation", { name: "Zones" }).getByRole("link", { name: "gauge" }).tap();
@@ -221,7 +225,7 @@ test.describe("on a phone", () => {
 
 test("trapped pressure on a machine without a three-way valve", async ({ page }) => {
   await signIn(page);
-  await page.getByRole("link", { name: /Josune’s flat.*Let the pressure out/ }).click();
+  await page.getByRole("link", { name: /Josune’s flat.*Release trapped pressure/ }).click();
   const stop = page.getByRole("alertdialog", { name: "Trapped pressure" });
   await expect(stop).toContainText("Do not turn the handle.");
   await expect(page.getByRole("button", { name: "Sign the job" })).toBeHidden();
@@ -234,17 +238,15 @@ test("a hard stop covers everything, and is read to its end before it can be con
 }) => {
   await signIn(page);
   const serial = await freshMachine("K9");
-  await startService(page, serial);
-  await page.getByLabel("Condition as it stands").fill("Clean.");
-  await page.getByRole("button", { name: "Note the condition" }).click();
-  const tools = page.getByRole("button", { name: "All laid out" });
-  await tools.waitFor();
+  await toAsFound(page, serial);
+  await read(page, "7.9");
+  await page.getByLabel("The gauge shows").fill("7.9");
   await page.setViewportSize({ width: 320, height: 256 });
-  await tools.click();
+  await page.keyboard.press("Enter");
   const stop = page.getByRole("alertdialog", { name: "Covers off: live parts" });
   await expect(stop.getByRole("heading")).toBeInViewport();
   await expect(stop).toContainText(`Bench place ${serial}`);
-  const confirm = stop.getByRole("button", { name: "Understood, cover is off" });
+  const confirm = stop.getByRole("button", { name: "Off, unplugged: the cover is off" });
   await expect(confirm).toBeDisabled();
   // Nothing else can be reached meanwhile: not by tapping, not by the keyboard, not by Escape.
   await expect(page.getByRole("link", { name: "Kit" })).toHaveCount(0);
@@ -259,7 +261,7 @@ test("a hard stop covers everything, and is read to its end before it can be con
   await expect(confirm).toBeEnabled();
   await confirm.click();
   await expect(stop).toBeHidden();
-  await expect(page.getByLabel("The gauge shows")).toBeAttached();
+  await expect(page.getByText("Turn OPV")).toBeAttached();
 });
 
 test("a stuck valve ends in a named fault, and the owner reads it", async ({ page }) => {
@@ -268,7 +270,8 @@ test("a stuck valve ends in a named fault, and the owner reads it", async ({ pag
   const machine = valve({ setting: 10.6, response: 0 });
   await read(page, machine.shows());
   await read(page, machine.shows());
-  const fault = page.getByText("Stop turning. The knob does nothing.");
+  await coversOff(page);
+  const fault = page.getByText("Stop: OPV does not respond.");
   for (let i = 0; i < 10 && !(await fault.isVisible()); i++) {
     const turned = page.locator("button[data-key=turn]");
     if (await turned.isVisible()) await turned.click();
@@ -276,16 +279,16 @@ test("a stuck valve ends in a named fault, and the owner reads it", async ({ pag
     await read(page, machine.shows());
   }
   await expect(fault).toBeVisible();
-  await expect(page.getByText(/Valve stuck or without effect \d+ %/)).toBeVisible();
-  await page.getByLabel("What you found, for the report").fill("No water at the outlet.");
+  await expect(page.getByText(/OPV stuck or without effect, \d+ %/)).toBeVisible();
+  await page.getByLabel("Found, for the report").fill("No water at the outlet.");
   await page.getByRole("button", { name: "End adjusting with this fault" }).click();
   await expect(page.getByText("ended with a fault", { exact: true })).toBeVisible();
   while (await page.getByLabel("The gauge shows").isVisible()) await read(page, machine.shows());
-  await page.getByRole("button", { name: "It was unplugged, cover is on" }).click();
+  await page.getByRole("button", { name: "Unplugged: the cover is on" }).click();
   await page.getByRole("button", { name: "Sign the job" }).click();
   await expect(page.getByText("Say what the owner should know about it.")).toBeVisible();
   await page.getByLabel("What the owner should know").fill("The valve needs replacing.");
   await page.getByRole("button", { name: "Sign the job" }).click();
   await page.getByRole("link", { name: /\/owner\// }).click();
-  await expect(page.getByText("The over-pressure valve does not answer. No water at the outlet.")).toBeVisible();
+  await expect(page.getByText("The OPV does not respond. No water at the outlet.")).toBeVisible();
 });

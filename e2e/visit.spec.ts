@@ -23,22 +23,21 @@ test("a stuck valve is renewed after its fault was taken: as found stays, nothin
   await read(page, "11.4", { returned: "none" });
   await page.getByRole("button", { name: "End adjusting with this fault" }).click();
   await expect(page.getByText("ended with a fault", { exact: true })).toBeVisible();
-  await page.locator("#sheet").getByRole("link", { name: "Next move" }).click();
-  await atStation(page, "Next move");
+  await page.locator("#sheet").getByRole("link", { name: "Brew pressure: adjust" }).click();
+  await atStation(page, "Brew pressure: adjust");
   const repair = page.getByLabel("What was renewed or freed");
-  await page.getByRole("button", { name: "Note the repair" }).click();
+  await page.getByRole("button", { name: "Save repair" }).click();
   await expect(page.getByText("Say what was renewed or freed: the report shows it.")).toBeVisible();
   await repair.fill("Valve renewed, seat cleaned");
-  await page.getByRole("button", { name: "Note the repair" }).click();
-  const log = page.getByRole("list", { name: "Readings and turns", includeHidden: true });
+  await page.getByRole("button", { name: "Save repair" }).click();
+  const log = page.getByRole("list", { name: "Readings and adjustments", includeHidden: true });
   await expect(log).toContainText("Valve renewed, seat cleaned");
   await read(page, "9.0");
   await read(page, "9.1");
-  await page.getByRole("link", { name: "Go on with the sheet" }).click();
   await atStation(page, "Sign");
-  const verdict = page.getByRole("button", { name: "holds: what that means" });
+  const verdict = page.getByRole("button", { name: "in spec: what that means" });
   await verdict.click();
-  await expect(page.getByRole("dialog", { name: "What “holds” means" })).toContainText("Inside the limits");
+  await expect(page.getByRole("dialog", { name: "What “in spec” means" })).toContainText("Inside the limits");
   await page.keyboard.press("Escape");
   await expect(verdict).toBeFocused();
   await page.getByRole("button", { name: "Sign the job" }).click();
@@ -60,10 +59,10 @@ test("put together for one thing, it asks for nothing else; it grows, and shrink
   const stations = page.locator("#sheet ol > li h3");
   await expect(stations).toHaveText(["Look over", "Tools", "Clean", "Sign"]);
   await page.getByLabel("Condition as it stands").fill("Sound.");
-  await page.getByRole("button", { name: "Note the condition" }).click();
-  await tickOff(page, "All laid out", "Back-flushed");
+  await page.getByRole("button", { name: "Save the condition" }).click();
+  await tickOff(page, "All set out", "Back-flushed");
 
-  const change = page.getByRole("button", { name: "Change what this visit is for" });
+  const change = page.getByRole("button", { name: "Scope", exact: true });
   await change.click();
   const dialog = page.getByRole("dialog", { name: "What this visit is for" });
   await dialog.getByRole("checkbox", { name: /^Water/ }).check();
@@ -76,7 +75,7 @@ test("put together for one thing, it asks for nothing else; it grows, and shrink
   await dialog.getByRole("checkbox", { name: /^Clean/ }).uncheck();
   await dialog.getByRole("button", { name: "Change the visit" }).click();
   await expect(dialog.getByText("Clean: begun already.")).toBeVisible();
-  await dialog.getByLabel("Why something is taken out").fill("No cleaner left.");
+  await dialog.getByLabel("Reason").fill("No cleaner left.");
   await dialog.getByRole("button", { name: "Change the visit" }).click();
   await expect(stations).toHaveText(["Look over", "Tools", "Water", "Sign"]);
 });
@@ -86,10 +85,10 @@ test("a machine of three groups: each purged, each with its meter and its button
   await signIn(page);
   const serial = await freshMachine("K11", { card: { groups: 3 } });
   await begin(page, serial, "Handover", { skips: ["steam"] });
-  await atStation(page, "Volumes, as found");
+  await atStation(page, "Buttons and meters: as found");
   for (const group of [1, 2, 3])
     await expect(page.getByRole("region", { name: `Double button, group ${group}, as found` })).toBeVisible();
-  await page.getByRole("link", { name: /^Take it in hand.*Double button, group 3/ }).click();
+  await page.getByRole("link", { name: /^Measure.*Double button, group 3/ }).click();
   await expect(page.getByRole("heading", { name: "Double button, group 3", exact: true })).toBeVisible();
   await read(page, "36.2", { field: "In the cup" });
   await expect(page.getByRole("region", { name: "Double button, group 3, as found" })).toContainText("36.2 g");
@@ -99,7 +98,7 @@ test("a machine of three groups: each purged, each with its meter and its button
 test("a service that ends in a handover is one visit", async ({ page }) => {
   await signIn(page);
   await startJob(page, await freshMachine("K7"), "Service");
-  await page.getByRole("button", { name: "Change what this visit is for" }).click();
+  await page.getByRole("button", { name: "Scope", exact: true }).click();
   const dialog = page.getByRole("dialog", { name: "What this visit is for" });
   for (const scope of ["Shots", "Hand over"])
     await dialog.getByRole("checkbox", { name: new RegExp(`^${scope}`) }).check();

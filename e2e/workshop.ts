@@ -122,13 +122,13 @@ export function formWith(page: Page, label: string | RegExp) {
 export async function note(page: Page, label: string, value: string) {
   const form = formWith(page, label);
   await form.getByRole("textbox", { name: label }).fill(value);
-  await form.getByRole("button", { name: /^Note/ }).click();
+  await form.getByRole("button", { name: /^Save/ }).click();
 }
 
 /** Ticks tasks of the station in hand off, one by one. */
 export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
   for (const label of labels) {
-    const button = page.locator("[data-station-in-hand]").getByRole("button", { name: label });
+    const button = page.locator("[data-station-in-hand] button[name=key]").filter({ hasText: label });
     await button.click();
     await expect(button).toBeHidden();
   }
@@ -190,13 +190,17 @@ export async function letSettle(page: Page, minutes: number) {
 export async function toAsFound(page: Page, serial: string) {
   await startService(page, serial);
   await page.getByLabel("Condition as it stands").fill("No damage seen.");
-  await page.getByRole("button", { name: "Note the condition" }).click();
-  await page.getByRole("button", { name: "All laid out" }).click();
-  const covers = page.getByRole("button", { name: "Understood, cover is off" });
-  const field = page.getByLabel("The gauge shows");
-  await expect(covers.or(field).first()).toBeVisible();
-  if (await covers.isVisible()) await covers.click();
-  await expect(field).toBeVisible();
+  await page.getByRole("button", { name: "Save the condition" }).click();
+  await page.getByRole("button", { name: "All set out" }).click();
+  await expect(page.getByLabel("The gauge shows")).toBeVisible();
+}
+
+/** Takes the cover off, where the sheet asks for it. */
+export async function coversOff(page: Page) {
+  await page.getByRole("button", { name: "Off, unplugged: the cover is off" }).click();
+  await expect(page.getByRole("alertdialog")).toBeHidden();
+  await atStation(page, ADJUST);
+  await expect(page.locator("[data-key=turn]").or(page.getByLabel("The gauge shows")).first()).toBeVisible();
 }
 
 /** A valve to work on: what the needle would show, to a tenth. */
@@ -210,23 +214,44 @@ export function valve(twin: Partial<ValveTwin> = {}): RunningValve & { shows(): 
 
 export async function read(page: Page, figure: string, { field = "The gauge shows", returned = "" } = {}) {
   const lines = page
-    .getByRole("list", { name: "Readings and turns", includeHidden: true })
+    .getByRole("list", { name: "Readings and adjustments", includeHidden: true })
     .getByRole("listitem", { includeHidden: true });
-  const before = await lines.count();
-  if (returned) await page.getByLabel("Water back through the valve").selectOption({ label: returned });
+  const step = page.locator("[aria-current=step] h3");
+  const state = async () => [await lines.count(), await step.textContent()] as const;
+  const before = await state();
+  if (returned) await page.getByLabel("Water back through the OPV").selectOption({ label: returned });
   await page.getByLabel(field, { exact: true }).fill(figure);
-  await page.getByRole("button", { name: "Note it" }).click();
-  await expect(lines).toHaveCount(before + 1);
+  await page
+    .locator("form")
+    .filter({ has: page.getByLabel(field, { exact: true }) })
+    .getByRole("button", { name: "Save", exact: true })
+    .click();
+  // One more line, or the sheet has gone on to the next step, whose knob has a log of its own.
+  await expect
+    .poll(async () => {
+      const [count, title] = await state();
+      return count === before[0] + 1 || title !== before[1];
+    })
+    .toBe(true);
 }
+
+const ADJUST = "Brew pressure: adjust";
+const AS_LEFT = "Brew pressure: as left";
 
 /** Follows the advice until the sheet has what it needs as left. Returns how many moves it took. */
 export async function adjust(page: Page, machine: RunningValve & { shows(): string }): Promise<number> {
   let moves = 0;
+  await expect(page.locator("[aria-current=step] h3")).not.toHaveText("Brew pressure: as found");
   for (let i = 0; i < 12; i++) {
     const phase = await page.locator("[aria-current=step] h3").textContent();
-    if (phase !== "Next move" && phase !== "As left") return moves;
+    if (phase === "Covers off") {
+      await coversOff(page);
+      continue;
+    }
+    if (phase !== ADJUST && phase !== AS_LEFT) return moves;
     const turned = page.getByRole("button", { name: /^Turned .* (anti)?clockwise$/ });
-    if (phase === "Next move" && (await turned.isVisible())) {
+    await expect(turned.or(page.getByLabel("The gauge shows")).first()).toBeVisible();
+    if (phase === ADJUST && (await turned.isVisible())) {
       const amount = await amountOf(turned);
       machine.turn(amount);
       await turned.click();

@@ -30,9 +30,12 @@ if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).lengt
       passwordHash: await hashPassword(DEMO_PASSWORD),
       async sign({ id, workshopId, by, name, at }) {
         const [shop] = await tx.select().from(workshop).where(eq(workshop.id, workshopId));
-        const [person] = await tx.select({ id: account.id }).from(account).where(eq(account.id, by));
+        const [person] = await tx
+          .select({ id: account.id, role: account.role })
+          .from(account)
+          .where(eq(account.id, by));
         const standing = standingOf(jobFrom((await sheetRow(inside, workshopId, id))!));
-        const target = { by: { id: person!.id, workshop: shop! }, jobId: id, commandId: id };
+        const target = { by: { id: person!.id, role: person!.role, workshop: shop! }, jobId: id, commandId: id };
         await writeSignature(tx, standing, target, { name, remark: "" }, at).catch(() =>
           writeSignature(tx, standing, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),
         );

@@ -14,7 +14,7 @@ interface Known {
 }
 
 const OPEN_PARTS = 40;
-const PART = /^[a-z][A-Za-z0-9-]{0,39}$/;
+const PART = /^[a-z][A-Za-z0-9_-]{0,39}$/;
 
 const known = new WeakMap<object, Known>();
 

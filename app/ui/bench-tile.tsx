@@ -42,7 +42,7 @@ export function BenchTile({ tile, unit, at, current = false, wide = false }: Pro
       </span>
       {wide && (
         <span className="text-sm text-soft">
-          {tile.until === null ? `ready for hands, needs ${tile.needs}` : `no hands until ${timeOfDay(tile.until)}`}
+          {tile.until === null ? `can go on, needs ${tile.needs}` : `timer ends ${timeOfDay(tile.until)}`}
         </span>
       )}
       {(tile.until === null || tile.due) &&
@@ -64,7 +64,7 @@ function Steps({ done, of }: { done: number; of: number }) {
   return (
     <svg
       role="img"
-      aria-label={`${done} of ${of} stations done`}
+      aria-label={`${done} of ${of} steps done`}
       viewBox={`0 0 ${10 * of} 9`}
       preserveAspectRatio="none"
       className="mt-0.5 h-2.5 w-full stroke-ink"

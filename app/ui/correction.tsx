@@ -15,7 +15,7 @@ export function CorrectionFrame({
       <div className="flex items-center justify-between gap-2">
         <p>Correct {what}. The old line stays on record.</p>
         <button type="button" onClick={onLeave} className="min-h-11 cursor-pointer px-2 underline underline-offset-4">
-          Leave it
+          Cancel
         </button>
       </div>
       {children}

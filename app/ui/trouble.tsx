@@ -6,7 +6,7 @@ export type TroubleKind = "not-found" | "no-database" | "no-connection" | "broke
 
 const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
   "not-found": {
-    title: "Nothing is kept at this address",
+    title: "Page not found",
     lines: [
       "The address may be mistyped, withdrawn, or belong to another workshop.",
       "Go back to the bench and open it from there.",

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Dialog } from "./dialog";
-import type { Verdict } from "~core/metrology";
+import { VERDICT_WORDS, type Verdict } from "~core/metrology";
 
 /** Four words, four shapes; colour comes last. */
 export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
@@ -22,7 +22,7 @@ export function VerdictMark({ verdict, large = false }: { verdict: Verdict; larg
       >
         {SHAPES[verdict]}
       </svg>
-      {verdict}
+      {VERDICT_WORDS[verdict]}
     </span>
   );
 }
@@ -34,12 +34,12 @@ export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
     <Dialog
       open={open}
       onOpenChange={setOpen}
-      title={`What “${verdict}” means`}
+      title={`What “${VERDICT_WORDS[verdict]}” means`}
       about={MEANS[verdict]}
       trigger={
         <button
           type="button"
-          aria-label={`${verdict}: what that means`}
+          aria-label={`${VERDICT_WORDS[verdict]}: what that means`}
           className="min-h-11 cursor-pointer rounded-md underline decoration-edge decoration-dotted underline-offset-4"
         >
           <VerdictMark verdict={verdict} large />
@@ -52,7 +52,7 @@ export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
 }
 
 const MEANS: Record<Verdict, string> = {
-  holds: "Inside the limits by at least ±: whatever the reading may be off, it holds.",
+  holds: "Inside the limits by at least ±: in spec, whatever the reading may be off.",
   "just holds": "Inside the limits, but nearer to one of them than ±.",
   "can't tell": "Too near to a limit to say: read again, or with a finer instrument.",
   off: "Outside the limits; where the workshop guards its verdicts, by at least ±.",

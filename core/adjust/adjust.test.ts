@@ -262,31 +262,36 @@ describe("said in words", () => {
   const words = {
     value: (x: number) => `${x.toFixed(1)} bar`,
     spread: (x: number) => `${x.toFixed(1)} bar`,
-    amount: (a: number) => `${Math.abs(a)} turn ${a > 0 ? "clockwise" : "anticlockwise"}`,
-    act: "Turn the valve",
+    range: (a: number, b: number) => `${a.toFixed(1)} to ${b.toFixed(1)} bar`,
+    move: (a: number) => `Turn OPV ${Math.abs(a)} turn ${a > 0 ? "clockwise" : "anticlockwise"}`,
+    subject: "OPV",
+    step: "turn",
+    after: "Read again.",
   };
   const say = (events: AdjustEvent[], over: Partial<Knob> = {}) =>
     explain(ask(events, over), { knob, tolerance, events }, words);
 
-  test("a move names amount, expectation and chance", () => {
+  test("an adjustment names amount, what comes after, the range expected beside the target, and the chance", () => {
     const said = say([read(8), read(8.1)]);
-    expect(said.headline).toMatch(/^Turn the valve 0\.\d+ turn clockwise\.$/);
-    expect(said.expect).toMatch(/^Expect \d\.\d bar ± \d\.\d bar\. \d+ % it holds\.$/);
-    expect(said.why.join(" ")).toMatch(/2 readings.*not shown its response in this job yet/);
+    expect(said.headline).toMatch(/^Turn OPV 0\.\d+ turn clockwise\. Read again\.$/);
+    expect(said.expect).toMatch(
+      /^Expect \d\.\d to \d+\.\d bar \(target 8\.5 to 9\.5 bar\)\. (Very likely|Likely|About even|First try), \d+ %/,
+    );
+    expect(said.why.join(" ")).toMatch(/2 readings.*Not adjusted on this visit yet/);
   });
 
   test.each([
     [[], "Take the first reading."],
-    [[read(9), read(9)], "Leave it there."],
-    [[read(8), move(0.5)], "Read again: the knob has moved since the last reading."],
-    [[read(8.2), read(8.2), read(8.2), read(11)], "Read once more: this reading does not fit."],
-    [[read(8), move(0.5), read(7.1), read(7.05)], "Stop. It answers the wrong way round."],
+    [[read(9), read(9)], "In spec. Done."],
+    [[read(8), move(0.5)], "Read again: it was adjusted since the last reading."],
+    [[read(8.2), read(8.2), read(8.2), read(11)], "Read once more: this reading does not fit the others."],
+    [[read(8), move(0.5), read(7.1), read(7.05)], "Stop: OPV responds the wrong way round."],
   ] as [AdjustEvent[], string][])("%#", (events, headline) => expect(say(events).headline).toBe(headline));
 
   test("a fault lists its causes with their probability; figures follow the data", () => {
     const said = say([read(8), read(8), move(0.5), read(7.1), read(7.05)]);
-    expect(said.expect).toMatch(/other way 9\d %/);
+    expect(said.expect).toMatch(/other way round, 9\d %/);
     expect(said.why.join(" ")).toMatch(/4 readings/);
-    expect(said.why.join(" ")).toMatch(/in 1 move\./);
+    expect(said.why.join(" ")).toMatch(/from 1 adjustment\./);
   });
 });

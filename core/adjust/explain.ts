@@ -7,10 +7,16 @@ export interface Wording {
   value(reading: number): string;
   /** A ± of the reading with its unit, "0.2 bar". */
   spread(size: number): string;
-  /** A signed amount with its direction, "⅜ turn clockwise". */
-  amount(amount: number): string;
-  /** The verb for this knob: "Turn the screw". */
-  readonly act: string;
+  /** A range of readings, "8.6 to 9.2 bar". */
+  range(lower: number, upper: number): string;
+  /** What the hand does, whole: "Turn OPV ⅜ turn clockwise", "Raise offset by 5 °C, to +5 °C". */
+  move(amount: number): string;
+  /** What is adjusted, as its sentences begin: "OPV". */
+  readonly subject: string;
+  /** One step of it: "turn". */
+  readonly step: string;
+  /** What is done between the adjustment and the next reading: "Restart or wait 5 min, then read again." */
+  readonly after: string;
   /** Whose response is taken to begin with: "11 machines of this model give". */
   readonly learnt?: string;
 }
@@ -24,6 +30,9 @@ export interface Explained {
   why: string[];
 }
 
+/** Under this an advice is a first try, and says so. */
+const EVEN = 0.5;
+
 /** The advice as a colleague would say it. Every figure in it comes from the events and the belief. */
 export function explain(
   advice: Advice,
@@ -31,95 +40,108 @@ export function explain(
   words: Wording,
 ): Explained {
   const { action, belief } = advice;
-  if (!belief) return { headline: "Take the first reading.", expect: "Nothing is known of this machine yet.", why: [] };
+  if (!belief) return { headline: "Take the first reading.", expect: "No reading yet.", why: [] };
   return {
     headline: headlineOf(action, words),
-    expect: expectOf(action, belief, about.knob, words),
-    why: [...whyOf(action, belief, about.knob, words), ...learntOf(belief, about, words)],
+    expect: expectOf(action, belief, about, words),
+    why: [...whyOf(action, belief, about, words), ...learntOf(belief, about, words)],
   };
 }
 
 const RECHECKS: Record<RecheckReason, string> = {
   "no-reading": "Take the first reading.",
-  "moved-not-read": "Read again: the knob has moved since the last reading.",
+  "moved-not-read": "Read again: it was adjusted since the last reading.",
   unsettled: "Wait, then read again.",
-  contradiction: "Read once more: this reading does not fit.",
-  "not-sure-yet": "Read once more before touching anything.",
-};
-
-const FAULTS: Record<FaultKind, string> = {
-  stuck: "Stop turning. The knob does nothing.",
-  ceiling: "Stop turning. The supply gives no more.",
-  reversed: "Stop. It answers the wrong way round.",
-  "step-too-coarse": "Stop. One step jumps over the tolerance.",
-  "gauge-too-coarse": "Stop. This gauge is too coarse to decide.",
-  "end-of-travel": "Stop. The knob has no way left.",
+  contradiction: "Read once more: this reading does not fit the others.",
+  "not-sure-yet": "Read once more before adjusting.",
 };
 
 function headlineOf(action: Action, words: Wording): string {
-  if (action.kind === "move") return `${words.act} ${words.amount(action.amount)}.`;
-  if (action.kind === "accept") return "Leave it there.";
-  return action.kind === "recheck" ? RECHECKS[action.reason] : FAULTS[action.fault];
+  if (action.kind === "move") return `${words.move(action.amount)}. ${words.after}`;
+  if (action.kind === "accept") return "In spec. Done.";
+  return action.kind === "recheck" ? RECHECKS[action.reason] : faultOf(action.fault, words);
 }
 
-function expectOf(action: Action, belief: Belief, knob: Knob, words: Wording): string {
+function faultOf(fault: FaultKind, { subject, step }: Wording): string {
+  const said: Record<FaultKind, string> = {
+    stuck: `Stop: ${subject} does not respond.`,
+    ceiling: `Stop: the supply gives no more.`,
+    reversed: `Stop: ${subject} responds the wrong way round.`,
+    "step-too-coarse": `Stop: one ${step} is wider than the tolerance.`,
+    "gauge-too-coarse": "Stop: this instrument is too coarse to decide.",
+    "end-of-travel": `Stop: ${subject} is at the end of its travel.`,
+  };
+  return said[fault];
+}
+
+type About = { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] };
+
+function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, words: Wording): string {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return `A sound one falls to about ${words.value(action.expected.value)}. If nothing moves, it is stuck.`;
+    return `If ${words.subject} works, the reading drops to about ${words.value(action.expected.value)}. No change: it is stuck.`;
   if (action.kind === "move") {
     const { value, sd, pInside } = action.expected;
-    return `Expect ${words.value(value)} ± ${words.spread(2 * sd)}. ${percent(pInside)} it holds.`;
+    return `Expect ${words.range(value - 2 * sd, value + 2 * sd)} (target ${limits(tolerance, words)}). ${chance(pInside)}`;
   }
-  if (action.kind === "fault") return causesOf(action.causes, knob);
+  if (action.kind === "fault") return causesOf(action.causes, knob, words);
   if (action.kind === "recheck" && action.reason === "unsettled")
-    return `${percent(belief.pStale)} likely that it still shows the value from before.`;
-  return `Now at ${words.value(belief.value)} ± ${words.spread(2 * belief.sd)}. ${percent(belief.pInside)} it holds.`;
+    return `${percent(belief.pStale)} likely that it still shows the value from before the adjustment.`;
+  const now = `Now ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} (target ${limits(tolerance, words)}).`;
+  return `${now} In spec: ${percent(belief.pInside)}.`;
 }
 
-function causesOf(causes: readonly Cause[], knob: Knob): string {
+function limits({ lower, upper }: Tolerance, words: Wording): string {
+  if (lower === undefined) return `up to ${words.value(upper!)}`;
+  return upper === undefined ? `${words.value(lower)} or more` : words.range(lower, upper);
+}
+
+/** The chance of being in spec, in a word and a number; under even it is a first try. */
+function chance(p: number): string {
+  if (p < EVEN) return `First try, ${percent(p)}: read, and it is adjusted once more from there.`;
+  return `${p >= 0.9 ? "Very likely" : p >= 0.7 ? "Likely" : "About even"}, ${percent(p)}.`;
+}
+
+function causesOf(causes: readonly Cause[], knob: Knob, { subject, step }: Wording): string {
   const names: Record<FaultKind, string> = {
-    stuck: `${knob.name} stuck or without effect`,
+    stuck: `${subject} stuck or without effect`,
     ceiling: "the supply gives no more",
-    reversed: "turned or built the other way",
-    "step-too-coarse": "step too coarse",
-    "gauge-too-coarse": "gauge too coarse",
+    reversed: `${knob.name} built or logged the other way round`,
+    "step-too-coarse": `${step} too coarse`,
+    "gauge-too-coarse": "instrument too coarse",
     "end-of-travel": "end of travel",
   };
-  return `${causes.map((c) => `${names[c.kind]} ${percent(c.probability)}`).join(", ")}.`.replace(/^./, (c) =>
-    c.toUpperCase(),
-  );
+  return `Likely cause: ${causes.map((c) => `${names[c.kind]}, ${percent(c.probability)}`).join("; ")}.`;
 }
 
-function whyOf(action: Action, belief: Belief, knob: Knob, words: Wording): string[] {
+function whyOf(action: Action, belief: Belief, { knob, events }: About, words: Wording): string[] {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return ["Raising it changed nothing. Lowering it tells a stuck knob from a supply at its limit."];
+    return ["Raising changed nothing. Lowering separates a stuck part from a supply at its limit."];
   if (action.kind === "recheck" && action.reason === "unsettled")
-    return ["A first reading after a change often equals the last one. A move on top of it would be a guess."];
+    return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
   if (action.kind === "recheck" && action.reason === "contradiction")
-    return [
-      `All that was seen before points to about ${words.value(belief.value)}. One more reading says which is right.`,
-    ];
+    return [`The readings before it point to about ${words.value(belief.value)}. One more reading decides.`];
   if (action.kind === "recheck" && action.reason === "not-sure-yet")
-    return ["A reading costs less than a move, and may settle it."];
-  if (action.kind === "fault" && (action.fault === "stuck" || action.fault === "ceiling"))
+    return ["A reading costs less than an adjustment, and may settle it."];
+  const moved = events.filter((e) => e.kind === "move");
+  if (action.kind === "fault" && (action.fault === "stuck" || action.fault === "ceiling") && moved.length > 0) {
+    const steps = moved.reduce((sum, e) => sum + Math.abs(e.amount), 0);
+    const size = Number(steps.toFixed(2));
     return [
-      `The moves so far should have changed the reading by ${words.spread(knob.response.mean * knob.step)} or more per step; they did not.`,
+      `${size} ${words.step}${size === 1 ? "" : "s"} made in all should have changed the reading by about ${words.spread(knob.response.mean * steps)}; it did not.`,
     ];
+  }
   return [];
 }
 
-function learntOf(
-  belief: Belief,
-  { knob, events }: { knob: Knob; events: readonly AdjustEvent[] },
-  words: Wording,
-): string[] {
+function learntOf(belief: Belief, { knob, events }: Omit<About, "tolerance">, words: Wording): string[] {
   const readings = events.filter((e) => e.kind === "reading").length;
   const { mean, sd, moves } = belief.response;
-  const per = `${words.value(mean)} ± ${words.spread(2 * sd)} per ${knob.unit}`;
+  const per = `${words.range(mean - 2 * sd, mean + 2 * sd)} per ${knob.unit}`;
   return [
-    `From ${readings} ${readings === 1 ? "reading" : "readings"}: ${words.value(belief.value)} ± ${words.spread(2 * belief.sd)} at present.`,
+    `From ${readings} ${readings === 1 ? "reading" : "readings"}: ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} now.`,
     moves === 0
-      ? `This machine has not shown its response in this job yet; ${words.learnt ?? "knobs like it give"} ${per}.`
-      : `This machine has shown ${per} in ${moves} ${moves === 1 ? "move" : "moves"}.`,
+      ? `Not adjusted on this visit yet; ${words.learnt ?? "usual for such a part:"} ${per}.`
+      : `On this machine ${per}, from ${moves} ${moves === 1 ? "adjustment" : "adjustments"}.`,
   ];
 }
 

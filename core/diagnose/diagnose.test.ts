@@ -61,7 +61,7 @@ describe("the patterns of the trade", () => {
   });
   test("high static, no return, a turn changes nothing: stuck, and it has a line for the parts list", () => {
     const { named } = likeliest(BREW, ["static", "high"], ["return", "none"], ["turn", "nothing"]);
-    expect(named).toMatchObject({ id: "stuck", part: expect.stringContaining("valve") });
+    expect(named).toMatchObject({ id: "stuck", part: expect.stringContaining("OPV") });
   });
   test("needle climbs again after the pump stops: towards a closed valve", () => {
     const before = likeliest(BREW, ["static", "high"]).ranked.find((r) => r.cause.id === "stuck")!.probability;

@@ -6,7 +6,7 @@ import { type GrindRate, DOSE_SCATTER, TIMER_STEP, rateAt } from "./timed";
 /** Knobs that change how much coffee comes: each goes through the one engine. */
 
 /** How the place of an amount knob is read. */
-export const AMOUNT_KINDS = ["seconds", "clock", "threads"] as const;
+export const AMOUNT_KINDS = ["seconds", "clock", "threads", "degrees", "spring", "notch", "pulses"] as const;
 export type AmountKind = (typeof AMOUNT_KINDS)[number];
 
 /** Where an amount stands, as people type it: "8.4 s", "half past two", "6". A sentence when it is not that. */
@@ -14,6 +14,10 @@ export function parseAmount(typed: string, kind: AmountKind): number | string {
   if (kind === "clock") {
     const place = parseClock(typed);
     return place.ok ? (place.low + place.high) / 2 : place.message;
+  }
+  if (kind === "degrees") {
+    const degrees = parseQuantity(typed, "temperatureDifference", baseUnit("temperatureDifference"));
+    return degrees.ok ? degrees.value : degrees.message;
   }
   const dimension = kind === "seconds" ? "time" : "mark";
   const parsed = parseQuantity(typed, dimension, baseUnit(dimension));
@@ -27,7 +31,8 @@ export function parseAmount(typed: string, kind: AmountKind): number | string {
  */
 export function amountFigure(kind: AmountKind, at: number): string {
   if (kind === "clock") return clockWords(at);
-  return kind === "seconds" ? at.toFixed(1) : String(Number(at.toFixed(2)));
+  const figure = kind === "seconds" ? at.toFixed(1) : String(Number(at.toFixed(2))).replace("-", "−");
+  return kind === "degrees" && at > 0 ? `+${figure}` : figure;
 }
 
 /**
@@ -37,7 +42,15 @@ export function amountFigure(kind: AmountKind, at: number): string {
  * @example amountWords("seconds", 8.4) // "8.4 s"
  */
 export function amountWords(kind: AmountKind, at: number): string {
-  const unit = { seconds: " s", clock: "", threads: " threads" }[kind];
+  const unit = {
+    seconds: " s",
+    clock: "",
+    threads: " threads",
+    degrees: " °C",
+    spring: "",
+    notch: "",
+    pulses: " pulses",
+  }[kind];
   return `${amountFigure(kind, at)}${unit}`;
 }
 
@@ -59,9 +72,17 @@ export function stopKnob(): Knob {
   };
 }
 
-/** A dial without figures, read as clock hours: about a gram an hour until learnt. From memory. */
-export function amountDialKnob(): Knob {
+/** Such a dial goes from about 7 o'clock over the top to 5 o'clock, hours counted on past twelve: no other place exists. From memory. */
+export const DIAL_ENDS = [7, 17] as const;
+
+/**
+ * A dial without figures, read as clock hours: about a gram an hour until learnt. From memory.
+ *
+ * @param start where it stood when it was first weighed, clock hours; its ends lie about it
+ */
+export function amountDialKnob(start?: number): Knob {
   return {
+    ...(start === undefined ? {} : { travel: { lowest: DIAL_ENDS[0] - start, highest: DIAL_ENDS[1] - start } }),
     name: "amount dial",
     unit: "hour",
     step: 0.25,

@@ -10,6 +10,7 @@ import {
   sayTaken,
   shotLines,
   shotsBrief,
+  type Standing,
   standingOf,
   standingShots,
 } from ".";
@@ -17,7 +18,8 @@ import { aJob, aPull, aShot } from "./job.fixture";
 
 const standing = (pulls: readonly Partial<Pull>[], more: Partial<Job> = {}) =>
   standingOf(aJob("K7", "handover", { shots: pulls.map((pull, i) => aShot(i + 1, aPull(pull))), ...more }));
-const says = (...pulls: Partial<Pull>[]) => adviceWords(dialling(standing(pulls)));
+const wordsOf = (at: Standing) => adviceWords(dialling(at), at);
+const says = (...pulls: Partial<Pull>[]) => wordsOf(standing(pulls));
 
 describe("which shots count", () => {
   test("none yet: the first is asked for, and nothing is promised", () => {
@@ -66,11 +68,13 @@ describe("which shots count", () => {
 describe("the one thing to change, in words", () => {
   test("too fast goes finer, too slow coarser, by the scale of the grinder in hand", () => {
     const finer = says({ seconds: 16, setting: 10 });
-    expect(finer.headline).toMatch(/^Grind \d+ steps? finer: set \d+\.$/);
+    expect(finer.headline).toMatch(/^Set grinder to \d+ \(\d+ steps? finer\), same dose\.$/);
     expect(finer.setting).toBeLessThan(10);
-    expect(finer.expect).toMatch(/^Expect \d+ ± \d+ s; \d+ % it lands\.$/);
+    expect(finer.expect).toMatch(
+      /^Expect \d+ to \d+ s \(target 22 to 28\)\. (First try, )?\d+ % in the target time\.$/,
+    );
     const coarser = says({ seconds: 45, setting: 10 });
-    expect(coarser.headline).toMatch(/coarser: set/);
+    expect(coarser.headline).toMatch(/steps? coarser\), same dose/);
     expect(coarser.setting).toBeGreaterThan(10);
     const grinder = { name: "Mill", finer: 1 as const, step: 0.25 };
     expect(says({ seconds: 16, setting: 3, grinder }).setting).toBeGreaterThan(3);
@@ -78,7 +82,7 @@ describe("the one thing to change, in words", () => {
 
   test("the school that changes the dose says how many grams, and the grind stays", () => {
     const schools = { ...USUAL_SCHOOLS, grindOrDose: "coarser-more" as const };
-    const words = adviceWords(dialling(standing([{ seconds: 18 }], { schools })));
+    const words = wordsOf(standing([{ seconds: 18 }], { schools }));
     expect(words).toMatchObject({ kind: "dose", setting: null });
     expect(words.headline).toMatch(/^\d+\.\d g more coffee: \d+\.\d g\.$/);
     expect(words.dose).toBe(18.5);
@@ -91,11 +95,11 @@ describe("the one thing to change, in words", () => {
   });
 
   test("what is not the grind is said before the grind is touched", () => {
-    expect(says({ seconds: 15, flow: "spray" }).headline).toBe("Not the grind: a channel.");
-    expect(says({ seconds: 15, coffee: { name: "Old", roastedOn: "2026-01-01" } }).headline).toContain("coffee is old");
-    expect(says({ seconds: 15, peak: 5 }).headline).toContain("the pressure");
+    expect(says({ seconds: 15, flow: "spray" }).headline).toBe("Channelling: redistribute, tamp level, repeat.");
+    expect(says({ seconds: 15, coffee: { name: "Old", roastedOn: "2026-01-01" } }).headline).toContain("Old coffee");
+    expect(says({ seconds: 15, peak: 5 }).headline).toContain("Low pressure");
     const cold = { shots: [{ ...aShot(1, aPull({ seconds: 15 })), early: true }] };
-    expect(adviceWords(dialling(standing([], cold))).headline).toContain("pulled cold");
+    expect(wordsOf(standing([], cold)).headline).toContain("Not warmed up");
   });
 });
 
@@ -120,17 +124,17 @@ describe("taking a shot as the recipe", () => {
     const good = standing([{ seconds: 25 }]);
     expect(reasonNeeded(good, good.job.shots[0]!)).toBeNull();
     const bad = standing([{ seconds: 45 }]);
-    expect(reasonNeeded(bad, bad.job.shots[0]!)).toContain("does not make the recipe");
+    expect(reasonNeeded(bad, bad.job.shots[0]!)).toContain("outside the recipe");
     const sprays = standing([{ seconds: 25, flow: "spray" }]);
-    expect(reasonNeeded(sprays, sprays.job.shots[0]!)).toContain("Something else than the grind");
+    expect(reasonNeeded(sprays, sprays.job.shots[0]!)).toContain("Another cause than the grind");
   });
 
   test("the report says each try, the one taken and for what it holds", () => {
     const stand = standing([{ seconds: 15 }, { seconds: 25, setting: 8 }], taken("shot 2", "Told to"));
     const lines = shotLines(stand);
-    expect(lines.map((l) => l.label)).toEqual(["Shot 1", "Shot 2", "Taken as the recipe"]);
+    expect(lines.map((l) => l.label)).toEqual(["Shot 1", "Shot 2", "Used as the recipe"]);
     expect(lines[2]!.text).toBe(
-      `${sayPull(aPull({ seconds: 25 }))}, grind 8; holds for House, this grinder and this dose only; Told to`,
+      `${sayPull(aPull({ seconds: 25 }))}, grind 8; valid for House, this grinder and this dose only; Told to`,
     );
     expect(shotsBrief(stand)).toMatchObject({ count: 2, last: { verdict: "holds" }, accepted: { reason: "Told to" } });
   });

@@ -1,5 +1,16 @@
-import { type DialIn, type NotTheGrind, type Pull, type Shot, USUAL_GRINDER, asShot, dialIn, verdictOf } from "../shot";
+import {
+  type DialIn,
+  type NotTheGrind,
+  type Pull,
+  ROAST_SET_POINTS,
+  type Shot,
+  USUAL_GRINDER,
+  asShot,
+  dialIn,
+  verdictOf,
+} from "../shot";
 import { dayIn } from "../day";
+import type { MachineKind } from "../kind";
 import type { Job, ShotRecord } from "./job";
 import { remembered } from "./remembered";
 import { SHOTS_TASK, type Standing } from "./standing";
@@ -12,7 +23,7 @@ export function standingShots({ shots }: Pick<Job, "shots">): ShotRecord[] {
   return shots.filter((s) => !corrected.has(s.id));
 }
 
-/** The shot taken as the recipe, while it stands. */
+/** The shot used as the recipe, while it stands. */
 export function takenShot({ job, records }: Standing): { shot: ShotRecord; reason: string } | null {
   const taken = records.values.get(SHOTS_TASK)?.at(-1);
   const shot = taken?.form === "accepted" && standingShots(job).find((s) => s.id === taken.shot);
@@ -31,7 +42,7 @@ export interface Dialling {
 }
 
 /** The one thing to change, from the shots of this coffee through this grinder. */
-export function dialling({ job, recipe }: Standing): Dialling {
+export function dialling({ job, recipe, kind }: Standing): Dialling {
   const shots = standingShots(job).filter((s) => !s.amends);
   const last = shots.at(-1) ?? null;
   if (!last) return { advice: null, last, missing: "No shot yet. Pull a first one at the setting the grinder has." };
@@ -47,6 +58,12 @@ export function dialling({ job, recipe }: Standing): Dialling {
         "The newest shot counts from another event than the recipe, and its first drop was not marked: tap it next time.",
     };
   const { finer, step } = last.pull.grinder;
+  if (last.pull.preGround)
+    return {
+      advice: null,
+      last,
+      missing: "Pre-ground coffee: the grind is fixed. Change the dose by 0.5 g, or the coffee; taste decides.",
+    };
   return {
     last,
     missing: "",
@@ -55,8 +72,16 @@ export function dialling({ job, recipe }: Standing): Dialling {
       shots: told.filter((s): s is Shot => s !== null),
       grinder: { ...USUAL_GRINDER, finer, step },
       school: job.schools.grindOrDose,
+      water: waterOf(kind),
     }),
   };
+}
+
+/** What moves the water’s temperature on a kind of machine. */
+export function waterOf(kind: Pick<MachineKind, "readySign" | "boiler">): "display" | "wait" | "flush" | undefined {
+  if (kind.readySign === "display") return "display";
+  if (kind.boiler === "heat-exchanger" || kind.boiler === "lever") return "flush";
+  return kind.readySign === "light" && kind.boiler === "single" ? "wait" : undefined;
 }
 
 function sameBeans(a: Pull, b: Pull): boolean {
@@ -78,22 +103,46 @@ export function judgeShot({ pull, uDose, uYield }: ShotRecord, { job, recipe }: 
 export function reasonNeeded(standing: Standing, shot: ShotRecord): string | null {
   const { verdict } = judgeShot(shot, standing);
   if (verdict === "off" || verdict === "can't tell")
-    return "This shot does not make the recipe. Say why it is taken all the same: the report shows it.";
+    return "This shot is outside the recipe. Give the reason for using it all the same: the report shows it.";
   const { advice, last } = dialling(standing);
   if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
   return advice?.change.kind === "check"
-    ? "Something else than the grind is in question. Say why it is taken all the same."
+    ? "Another cause than the grind is likely. Give the reason for using it all the same."
     : null;
 }
 
 const CHECKS: Record<NotTheGrind, string> = {
-  "stale-coffee": "Not the grind: the coffee is old.",
-  cold: "Not the grind: it was pulled cold.",
-  channel: "Not the grind: a channel.",
-  "low-pressure": "Not the grind: the pressure.",
-  "dose-off": "Not the grind: the dose.",
-  contradiction: "This shot does not fit the others.",
+  "stale-coffee": "Old coffee: open a fresh bag, repeat.",
+  cold: "Not warmed up: lock in the portafilter, flush, repeat.",
+  channel: "Channelling: redistribute, tamp level, repeat.",
+  "low-pressure": "Low pressure: read it with a blind basket first.",
+  "dose-off": "Dose off: weigh it again, repeat.",
+  contradiction: "This shot does not fit the others: repeat it.",
+  "died-off": "Died off: fill the tank or open the supply, repeat.",
+  "too-hot": "Cooler water first, same grind, repeat.",
+  "too-cool": "Hotter water first, same grind, repeat.",
+  "sour-slow": "Sour and slow: redistribute, tamp level, check the temperature, repeat.",
+  "bitter-fast": "Bitter and fast: check temperature and coffee, repeat.",
 };
+
+/** What to do about the water, by what moves it on this machine. */
+function waterWords(cause: "too-hot" | "too-cool", { kind }: Standing, { setPoint, coffee }: Pull): string {
+  const cooler = cause === "too-hot";
+  const water = waterOf(kind);
+  if (water === "wait") return `${cooler ? "Wait longer" : "Wait less"} after the light, same grind, repeat.`;
+  if (water === "flush")
+    return `${cooler ? "Flush 1 to 2 s longer" : "Flush 1 to 2 s less"} before the shot, same grind, repeat.`;
+  const band = coffee.roast ? ROAST_SET_POINTS[coffee.roast] : null;
+  const to = band ? ` to ${band[0]}–${band[1]} °C (${coffee.roast} roast)` : " by 1 °C";
+  return `${cooler ? "Lower" : "Raise"} set point${to}, same grind, repeat.${setPoint === undefined ? "" : ` Now ${setPoint} °C.`}`;
+}
+
+/** Water that a choked shot sent back: it is not dangerous, and it shows the OPV at work. */
+function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
+  if ((!choked && flow !== "drip") || kind.pump === "none" || kind.opv === "none") return "";
+  if (trayMl !== undefined && trayMl > 0) return ` ${trayMl} ml came back to the tray: the OPV works.`;
+  return " The surplus water went back through the OPV: not dangerous for the machine. Catch it in the tray to see the OPV work.";
+}
 
 const steps = (n: number) => {
   const size = Number(Math.abs(n).toFixed(2));
@@ -101,28 +150,31 @@ const steps = (n: number) => {
 };
 
 /** The advice as a colleague would say it. */
-export function adviceWords({ advice, last, missing }: Dialling) {
+export function adviceWords({ advice, last, missing }: Dialling, standing: Standing) {
   if (!advice || !last)
     return {
       kind: "none" as const,
       headline: missing,
       expect: "",
-      why: "",
+      why: last ? surplus(standing, last.pull).trim() : "",
       setting: null,
       dose: null,
       seconds: null,
       spread: null,
     };
   const { change, expected, pInside, why } = advice;
-  const percent = `${Math.min(99, Math.max(1, Math.round(100 * pInside)))} % it lands`;
+  const percent = `${Math.min(99, Math.max(1, Math.round(100 * pInside)))} % in the target time`;
+  const { lower, upper } = standing.recipe.seconds;
+  const own = standing.kind.grinder !== "separate" || standing.timed !== null;
+  const again = change.kind === "grind" && own ? " Then weigh the dose again: the grind changes it." : "";
   const expect = expected
-    ? `Expect ${expected.seconds.toFixed(0)} ± ${Math.ceil(expected.spread)} s; ${percent}.`
+    ? `Expect ${Math.max(0, expected.seconds - expected.spread).toFixed(0)} to ${Math.ceil(expected.seconds + expected.spread)} s (target ${lower.toFixed(0)} to ${upper.toFixed(0)}). ${pInside < 0.5 ? "First try, " : ""}${percent}.${again}`
     : change.kind === "dose"
       ? "Everything else stays."
       : "";
   const said = {
     expect,
-    why,
+    why: why + surplus(standing, last.pull),
     setting: null as number | null,
     dose: null as number | null,
     seconds: expected?.seconds ?? null,
@@ -133,7 +185,7 @@ export function adviceWords({ advice, last, missing }: Dialling) {
       return {
         ...said,
         kind: change.kind,
-        headline: `Grind ${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}: set ${Number(change.setting.toFixed(2))}.`,
+        headline: `Set grinder to ${Number(change.setting.toFixed(2))} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose.`,
         setting: change.setting,
       };
     case "dose":
@@ -150,10 +202,17 @@ export function adviceWords({ advice, last, missing }: Dialling) {
         headline: `Keep the grind: ${last.pull.by === "manual" ? "stop" : "teach the button"} for ${change.to.toFixed(0)} g in the cup.`,
       };
     case "same":
-      return { ...said, kind: change.kind, headline: "Pull the same again." };
+      return { ...said, kind: change.kind, headline: "Repeat to confirm, same setting." };
     case "check":
-      return { ...said, kind: change.kind, headline: CHECKS[change.cause] };
+      return {
+        ...said,
+        kind: change.kind,
+        headline:
+          change.cause === "too-hot" || change.cause === "too-cool"
+            ? waterWords(change.cause, standing, last.pull)
+            : CHECKS[change.cause],
+      };
     case "keep":
-      return { ...said, kind: change.kind, headline: "Keep it: this is the recipe." };
+      return { ...said, kind: change.kind, headline: "Keep: this is the recipe." };
   }
 }

@@ -30,6 +30,8 @@ export interface SignedDocument {
   /** Schools that decided a verdict. */
   schools: { question: string; choice: string }[];
   spec: { name: string; version: number } | null;
+  /** What its owner leaves alone on a machine like this; documents of earlier versions have no list of their own. */
+  leave?: string[];
   remark: string;
   technician: string;
   startedAt: string;
@@ -47,8 +49,10 @@ export interface SignedResult extends KnobAt {
   /** Null where nothing was read. */
   asFound: SignedPoint | null;
   asLeft: SignedPoint | null;
-  /** Moves in words. */
+  /** Adjustments in words. */
   moves: string[];
+  /** What stood in the machine before and after, absolutely, where it was read: an offset, a spring, seconds of a timer. */
+  set?: { from: string; to: string; note?: string };
   /** What was renewed or freed. */
   repairs: string[];
   finding: string | null;

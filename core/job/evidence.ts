@@ -1,4 +1,4 @@
-import type { Evidence, PatternId } from "../diagnose";
+import { type Evidence, PATTERNS, type PatternId } from "../diagnose";
 import { moduleOf } from "../knobs";
 import { figureOf } from "./figure";
 import { flowing, runOf } from "./log";
@@ -12,7 +12,8 @@ const FLOWING = 2;
 export function seenInReadings(pattern: PatternId, standing: Standing): Evidence[] {
   return standing.loops.flatMap((knob) => {
     const { evidence } = moduleOf(knob.loop.at.knob);
-    const read = evidence?.pattern === pattern ? resultOf(knob, "as-found", standing) : null;
+    const read =
+      evidence && PATTERNS[evidence.pattern].id === PATTERNS[pattern].id ? resultOf(knob, "as-found", standing) : null;
     if (!evidence || !read) return [];
     const { count, value, u, verdict } = read;
     const returned = runOf(knob.log, "as-found").findLast((r) => r.detail.returned !== undefined)?.detail.returned;

@@ -39,6 +39,7 @@ export function aJob(id: KindId, preset: Preset, more: Partial<Job> = {}): Job {
     rule: "simple",
     zone: "UTC",
     learnt: {},
+    wanted: {},
     spec: { name: "Trade usual", version: 1, lines: STARTING_CARDS.trade.lines },
     machine: {
       id: "a-machine",

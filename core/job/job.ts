@@ -3,7 +3,7 @@ import type { DecisionRule, KitInstrument, Place } from "../metrology";
 import type { SchoolsOf } from "../school";
 import type { Pull } from "../shot";
 import type { Scope, TaskValue } from "../sheet";
-import type { SpecLine } from "../spec";
+import type { SpecLine, Wanted } from "../spec";
 import type { WarmLevel } from "../warmup";
 import type { SignedDocument } from "./document";
 import type { Described, Particulars } from "./particulars";
@@ -13,7 +13,8 @@ export interface Job {
   readonly id: string;
   /** Counts the writes. */
   readonly revision: number;
-  readonly state: "open" | "signed";
+  /** Withdrawn: begun by mistake; all of it stays on record. */
+  readonly state: "open" | "signed" | "withdrawn";
   /** What the visit is for. */
   readonly scopes: readonly Scope[];
   /** Pinned when it began. */
@@ -29,12 +30,14 @@ export interface Job {
   readonly zone: string;
   /** What knobs of this model and machine had shown when the job began. */
   readonly learnt: Learnt;
+  /** Values wanted on this visit, over those of the machine and the spec. */
+  readonly wanted: Wanted;
   readonly spec: { readonly name: string; readonly version: number; readonly lines: readonly SpecLine[] } | null;
   readonly machine: JobMachine;
   readonly notes: readonly Note[];
   readonly photos: readonly Photo[];
-  /** Keys of the tasks ticked. */
-  readonly ticks: readonly string[];
+  /** Tasks ticked, hard stops confirmed. */
+  readonly ticks: readonly Tick[];
   readonly entries: readonly Entry[];
   readonly timers: readonly Timer[];
   readonly readings: readonly Reading[];
@@ -78,7 +81,12 @@ interface Correctable extends Recorded {
   readonly reason: string;
 }
 
-export interface Note extends Recorded {
+export interface Tick extends Recorded {
+  readonly key: string;
+}
+
+/** A condition note. Corrected by a newer one; one without words takes it back. */
+export interface Note extends Correctable {
   readonly station: string;
   /** Where on the machine; empty: all of it. */
   readonly area: string;
@@ -139,6 +147,16 @@ export interface ReadingDetail {
   amount?: number;
   /** Where the grind stood. */
   setting?: number;
+  /** The isolation tap before the group was closed: OPV and pump alone decide, and it is no figure of what is left. */
+  tap?: "closed";
+  /** Seconds the button ran. */
+  seconds?: number;
+  /** Basket dosed into. */
+  basket?: "single" | "double";
+  /** g after trimming what stood over the rim, where it was weighed again. */
+  trimmed?: number;
+  /** Which half of a dose in two. */
+  half?: 1 | 2;
 }
 
 export interface Reading extends Correctable {

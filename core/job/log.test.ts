@@ -50,9 +50,10 @@ test("two gauges: the better one weighs more, and together they are surer than e
 test("figures are worded in the person's unit and the valve's direction", () => {
   const words = wordingFor(loop("opv", "K7", "anticlockwise"), "psi", 0.1, undefined);
   expect(words.value(9)).toBe("131 psi");
-  expect(words.spread(0.2)).toBe("3");
-  expect(words.amount(0.375)).toBe("⅜ turn anticlockwise");
-  expect(words.amount(-1.25)).toBe("1¼ turns clockwise");
+  expect(words.spread(0.2)).toBe("3 psi");
+  expect(words.move(0.375)).toBe("Turn OPV ⅜ turn anticlockwise");
+  expect(words.move(-1.25)).toBe("Turn OPV 1¼ turns clockwise");
+  expect(words.range(8.5, 9.5)).toBe("123 to 138 psi");
 });
 
 test("an offset’s reading is the water less its set point, at whatever set point it was taken", () => {

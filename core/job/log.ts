@@ -27,7 +27,19 @@ export type Logged = Pick<Job, "readings" | "moves" | "repairs">;
 
 /** What counts: lines that stand, and no flowing readings, which are evidence beside the loop. */
 export function counted(log: readonly LogLine[]): LogLine[] {
-  return log.filter((line) => line.stands && !(line.kind === "reading" && line.row.detail.flowing));
+  const basket = basketInUse(log);
+  return log.filter((line) => line.stands && !(line.kind === "reading" && beside(line.row, basket)));
+}
+
+/** Flowing, half a dose, or into another basket: evidence beside the loop, not a step of it. */
+function beside({ detail }: Reading, basket: "single" | "double" | undefined): boolean {
+  return Boolean(detail.flowing) || detail.half !== undefined || (detail.basket ?? basket) !== basket;
+}
+
+/** The basket last dosed into, whole; undefined where nobody said which. */
+function basketInUse(log: readonly LogLine[]): "single" | "double" | undefined {
+  const last = log.findLast((l) => l.kind === "reading" && l.stands && l.row.detail.half === undefined);
+  return last?.kind === "reading" ? last.row.detail.basket : undefined;
 }
 
 /** Flowing readings that stand. */
@@ -47,21 +59,31 @@ export function lastRepair(log: readonly LogLine[]): Repair | null {
 }
 
 const MINUTE = 60_000;
+/** Two settings are the same within this, the knob’s unit: nobody sets finer. */
+const SAME = 1e-3;
 
 /**
  * What the engine is told: all since the last repair. A reading after a wait, or after a restart, can hardly be a stale one.
  */
 export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[] {
   let moved: number | null = null;
+  // Where the amount stands, as far as it was read: set otherwise between two doses it was moved, whether or not anybody logged it.
+  let stood: number | null = null;
   return counted(sinceRepair(log)).flatMap((line): AdjustEvent[] => {
     if (line.kind === "repair") return [];
     if (line.kind === "move") {
       moved = line.row.at.getTime();
-      return [{ kind: "move", amount: line.row.amount * (loop.hand?.sign ?? 1) }];
+      const amount = line.row.amount * (loop.hand?.sign ?? 1);
+      if (stood !== null) stood += amount;
+      return [{ kind: "move", amount }];
     }
     const { value, uCommon, at, detail } = line.row;
+    const stands = detail.amount;
+    const unlogged = stood !== null && stands !== undefined && loop.with.amount ? stands - stood : 0;
+    if (stands !== undefined) stood = stands;
     const waited = moved !== null && loop.settle > 0 && at.getTime() - moved >= loop.settle * MINUTE;
     return [
+      ...(Math.abs(unlogged) > SAME ? [{ kind: "move" as const, amount: unlogged }] : []),
       {
         kind: "reading",
         value,
@@ -87,5 +109,6 @@ export function runOf(log: readonly LogLine[], run: Run): Reading[] {
   const first = now.findIndex(touched);
   const part =
     run === "as-found" ? now.slice(0, first === -1 ? undefined : first) : now.slice(now.findLastIndex(touched) + 1);
-  return part.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
+  // Read against a closed tap it says what OPV and pump do, not what the group sees.
+  return part.flatMap((line) => (line.kind === "reading" && line.row.detail.tap !== "closed" ? [line.row] : []));
 }

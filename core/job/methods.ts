@@ -2,6 +2,7 @@
 export const METHODS = {
   "gauge-group": "Gauge at the group, no water flowing.",
   "gauge-pump": "Gauge on the pump side, no water flowing, carried over to the group.",
+  "gauge-flow": "Gauge behind the flow control, fully open, no water flowing, carried over to the group.",
   "gauge-line": "Gauge in the water line.",
   "boiler-band": "Boiler gauge, at cut-out and cut-in.",
   "probe-plateau": "Probe in the water at the group, where it settles, against the set point shown.",

@@ -1,5 +1,6 @@
 import { KINDS, type KindId, type MachineKind, type ModelCard, usualCard } from "../kind";
 import type { OpvModel } from "../pressure";
+import type { Wanted } from "../spec";
 import { type Preset, type Scope, presetScopes } from "../sheet";
 
 /**
@@ -13,14 +14,26 @@ export interface Particulars {
   /** What the over-pressure valve of the model answers, where nothing was learnt yet. */
   readonly opv: OpvModel;
   readonly gauge: {
-    readonly place: "group" | "pump" | "none";
+    readonly place: GaugeSeat;
+    /** In the workshop’s own words, where the place alone does not say it. */
+    readonly words?: string;
     /** Bar to add for the pressure at the group, and its standard uncertainty. */
     readonly toGroup: number;
     readonly toGroupU: number;
   };
   /** m above the sea */
   readonly altitude: number;
+  /** A valve before the group throttles the flow: it is opened fully for every test. */
+  readonly flowControl?: boolean;
+  /** Bar on the pump’s label: its dead-end pressure, never brew pressure. */
+  readonly pumpLabel?: number | null;
+  /** Values its owner wants, over those of the spec. */
+  readonly wanted?: Wanted;
 }
+
+/** Where a machine’s own gauge can sit. */
+export const GAUGE_SEATS = ["none", "group", "pump", "flow"] as const;
+export type GaugeSeat = (typeof GAUGE_SEATS)[number];
 
 /** What the library and the register hold of one machine. */
 export interface Described {
@@ -29,11 +42,25 @@ export interface Described {
   readonly opv: OpvModel;
   readonly gauge: Particulars["gauge"];
   readonly altitude: number;
+  readonly flowControl?: boolean;
+  readonly pumpLabel?: number | null;
+  readonly wanted?: Wanted;
 }
 
 /** All that decides a sheet: the kind’s usual figures where the card says nothing. */
-export function particularsOf({ kind, card, opv, gauge, altitude }: Described): Particulars {
-  return { kind, card: { ...usualCard(KINDS[kind]), ...card }, opv, gauge, altitude };
+export function particularsOf({ kind, card, opv, gauge, altitude, ...own }: Described): Particulars {
+  const { flowControl = false, pumpLabel = null, wanted = {} } = own;
+  return {
+    kind,
+    card: { ...usualCard(KINDS[kind]), ...card },
+    opv,
+    gauge,
+    altitude,
+    // Only what is so: sheets of earlier years say nothing of these.
+    ...(flowControl ? { flowControl } : {}),
+    ...(pumpLabel === null ? {} : { pumpLabel }),
+    ...(Object.keys(wanted).length > 0 ? { wanted } : {}),
+  };
 }
 
 /** The kind of this machine: a model may have its valve elsewhere, or more groups, than its kind usually does. */

@@ -22,7 +22,7 @@ describe.each([1, 2])("version %d", (version) => {
       title: "Brew pressure at the group",
       judged: "pressure",
       tolerance: before.tolerance,
-      held: "the valve regulates what the group sees",
+      held: "OPV regulates what the group sees",
       moves: [expect.stringMatching(/turns? (anti)?clockwise/)],
       repairs: [],
       finding: null,
@@ -71,7 +71,7 @@ test("version 3: every other knob is a result, at its group and button; brew pre
   expect(doc.steps).toEqual(before.stations);
 });
 
-test("readings before the machine was warm were counted for the whole job: they stay said", () => {
+test("readings not warmed up were counted for the whole job: they stay said", () => {
   const early = (n: number) => readDocument({ ...stored(2), early: n }).steps.at(-1)!;
   expect(early(2)).toEqual({
     title: "Warm-up",

@@ -4,12 +4,16 @@ import { type SheetRecords, chosen, figure } from "../sheet";
 import type { Job } from "./job";
 
 /** The recipe of a job: what was said on its sheet, else its card and schools. */
-export function recipeFrom(job: Pick<Job, "schools" | "spec">, records: SheetRecords): Recipe {
+export function recipeFrom(
+  job: Pick<Job, "schools" | "spec" | "particulars" | "wanted">,
+  records: SheetRecords,
+): Recipe {
   return recipeOf({
     schools: job.schools,
     spec: job.spec?.lines ?? [],
     basket: chosen(records, "grinder.which") === "single" ? "single" : "double",
     dose: figure(records, "grinder.target"),
+    range: { ...job.particulars.wanted, ...job.wanted }.dose,
     yield: figure(records, "grinder.yield"),
   });
 }

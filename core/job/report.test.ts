@@ -27,7 +27,7 @@ test("the report names every instrument once, with its dates, and counts early r
   ]);
   expect(doc).toMatchObject({ version: 4, visit: "check", timeZone: "UTC" });
   const [brew] = doc.results;
-  expect(brew).toMatchObject({ knob: "opv", moves: [], held: "the valve regulates what the group sees" });
+  expect(brew).toMatchObject({ knob: "opv", moves: [], held: "OPV regulates what the group sees" });
   expect(brew!.asFound).toMatchObject({ verdict: "holds", early: 2, instruments: ["Gauge A", "Gauge B"] });
   expect(brew!.asFound!.method).toBe("several");
   // U is its own k times its own u, and no other’s.

@@ -1,5 +1,7 @@
 import { PATTERNS, diagnose } from "../diagnose";
-import { faultWords, moveWords } from "../knobs";
+import { amountWords, rateAt } from "../grinder";
+import { descalingRule } from "../kind";
+import { faultWords, moveDone } from "../knobs";
 import { amountFigure } from "../knobs/wording";
 import type { KitInstrument } from "../metrology";
 import { SCHOOLS, schoolWords } from "../school";
@@ -7,12 +9,13 @@ import type { SchoolId } from "../school";
 import { type Task, type TaskKind, type TaskValue, analyse, isEarlyEntry, presetOf, sayTask, tasksNow } from "../sheet";
 import { judgeShot, standingShots, takenShot } from "./dialling";
 import type { SignedDocument, SignedInstrument, SignedPoint, SignedResult, SignedShot, SignedStep } from "./document";
+import { amountNow } from "./grind";
 import { type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
-import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf } from "./standing";
+import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf, standingNotes } from "./standing";
 
 /** The report of a job: each record in words, what was left out and why, the results, and the choices behind verdicts. */
 
@@ -44,7 +47,7 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
       town: job.machine.town,
     },
     complaint: job.complaint,
-    condition: job.notes.map((n) => (n.area ? `${n.area}: ${n.text}` : n.text)),
+    condition: standingNotes(job).map((n) => (n.area ? `${n.area}: ${n.text}` : n.text)),
     rule: job.rule,
     results,
     steps: stepsOf(standing, at.getTime()),
@@ -56,6 +59,7 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
       choice: schoolWords(id, job.schools[id]),
     })),
     spec: job.spec && { name: job.spec.name, version: job.spec.version },
+    leave: leaveAlone(standing),
     remark,
     technician: name,
     startedAt: job.startedAt.toISOString(),
@@ -63,9 +67,44 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
   };
 }
 
+/** What an owner of this machine leaves to the workshop. */
+function leaveAlone({ kind, card }: Standing): string[] {
+  if (kind.groups === 0)
+    return [
+      "Burrs and everything inside: unplugged, and by the workshop. After a change of grind the dose is timed again.",
+    ];
+  return [
+    ...(kind.pump !== "none" && kind.opv !== "none"
+      ? [
+          "The over-pressure valve (OPV). Water returning to the tank or tray during a shot is the OPV at work, and normal.",
+        ]
+      : []),
+    ...(kind.steamGauge ? ["Safety valve and pressurestat."] : []),
+    "Everything under the cover: parts there are live and hot.",
+    descalingRule(card.descaling).says,
+    ...kind.forbidden,
+  ];
+}
+
+/** Where a setting stood first and stands now, where it was read as such. */
+function setOf({ loop, log }: KnobStanding, { timed }: Standing): SignedResult["set"] {
+  const { amount } = loop.with;
+  const first = counted(log).find((l) => l.kind === "reading" && l.row.detail.amount !== undefined);
+  const now = amountNow(log, loop);
+  if (!amount || first?.kind !== "reading" || now === null) return undefined;
+  const rate = amount.grind && timed && timed.rate.doses > 0 ? rateAt(timed.rate, timed.setting).mean : null;
+  return {
+    from: amountWords(amount.kind, first.row.detail.amount!),
+    to: amountWords(amount.kind, now),
+    ...(rate === null ? {} : { note: `${rate.toFixed(2)} g/s at grind ${timed!.setting}` }),
+  };
+}
+
 function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
   const { loop, log } = knob;
+  const set = setOf(knob, standing);
   return {
+    ...(set ? { set } : {}),
     ...loop.at,
     title: loop.title,
     judged: loop.judged,
@@ -74,7 +113,7 @@ function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
     asFound: pointOf(knob, "as-found", standing),
     asLeft: pointOf(knob, "as-left", standing),
     moves: counted(log).flatMap((line) =>
-      line.kind === "move" && loop.hand ? [moveWords(loop.hand, line.row.amount, amountFigure(loop.hand))] : [],
+      line.kind === "move" && loop.hand ? [moveDone(loop.hand, line.row.amount, amountFigure(loop.hand))] : [],
     ),
     repairs: log.flatMap((line) => (line.kind === "repair" && line.stands ? [line.row.text] : [])),
     finding: faultOf(knob, standing),
@@ -210,7 +249,7 @@ function recorded(task: Task, { job, records }: Standing): Lines {
       rule: job.rule,
     });
     const early = written && isEarlyEntry(records, job.level, task, written.at.getTime());
-    return { label: task.label, text: early ? `${text}, read before the machine was warm` : text, ...said };
+    return { label: task.label, text: early ? `${text}, not warmed up` : text, ...said };
   });
 }
 
@@ -242,12 +281,21 @@ function cause(task: Task, { records }: Standing): Lines {
   return [{ label: pattern.title, text }];
 }
 
-function timed(task: Task, { records }: Standing): Lines {
-  return (records.timers.get(task.id) ?? []).flatMap(({ startedAt, endedAt, outcome }) => {
-    if (endedAt === null || outcome === null) return [];
-    const took = saySeconds((endedAt - startedAt) / 1000);
-    return [{ label: task.label, text: outcome === "done" ? took : `stopped after ${took}` }];
-  });
+/** Every try keeps its time; one taken back says why. */
+function timed(task: Task, { job }: Standing): Lines {
+  const back = new Map(
+    job.entries.flatMap(({ value }) => (value.form === "struck" && value.of ? [[value.of, value.reason]] : [])),
+  );
+  return job.timers
+    .filter((t) => t.task === task.id)
+    .flatMap(({ id, at, endedAt, outcome }) => {
+      if (endedAt === null || outcome === null) return [];
+      const took = saySeconds((endedAt.getTime() - at.getTime()) / 1000);
+      const said =
+        outcome === "done" ? took : task.kind === "bursts" ? `not full after ${took}` : `stopped after ${took}`;
+      const reason = back.get(id);
+      return [{ label: task.label, text: reason === undefined ? said : `${said}; then: ${reason}` }];
+    });
 }
 
 /**

@@ -31,7 +31,7 @@ export function shotsBrief(standing: Standing) {
   return {
     count: shots.length,
     recipe: recipeWords(standing),
-    headline: shots.length === 0 ? "" : adviceWords(dialling(standing)).headline,
+    headline: shots.length === 0 ? "" : adviceWords(dialling(standing), standing).headline,
     last: last
       ? { said: `${last.pull.setting}: ${sayPull(last.pull)}`, verdict: judgeShot(last, standing).verdict }
       : null,
@@ -39,7 +39,7 @@ export function shotsBrief(standing: Standing) {
   };
 }
 
-/** The shot taken as the recipe, in words; null while none is. */
+/** The shot used as the recipe, in words; null while none is. */
 export function sayTaken(standing: Standing) {
   const taken = takenShot(standing);
   if (!taken) return null;
@@ -59,14 +59,14 @@ export function shotLines(standing: Standing) {
   return [
     ...shots.map((s) => ({
       label: `Shot ${s.sequence}`,
-      text: `${s.pull.coffee.name}, grind ${s.pull.setting}: ${sayPull(s.pull)}${s.early ? ", pulled before the machine was warm" : ""}`,
+      text: `${s.pull.coffee.name}, grind ${s.pull.setting}: ${sayPull(s.pull)}${s.early ? "; not warmed up" : ""}`,
       verdict: judgeShot(s, standing).verdict as string,
     })),
     ...(taken
       ? [
           {
-            label: "Taken as the recipe",
-            text: [taken.said, `holds for ${taken.coffee}, this grinder and this dose only`, taken.reason]
+            label: "Used as the recipe",
+            text: [taken.said, `valid for ${taken.coffee}, this grinder and this dose only`, taken.reason]
               .filter(Boolean)
               .join("; "),
           },

@@ -20,7 +20,7 @@ import {
   tasksNow,
 } from "../sheet";
 import { type Timed, sinceGrind, timedOf } from "./grind";
-import type { Finding, Job, Reading, Repair, Timer } from "./job";
+import type { Entry, Finding, Job, Note, Reading, Repair, Tick, Timer } from "./job";
 import { type LogLine, adjustEvents, counted, lastRepair, logOf, ownU, runOf, sinceRepair } from "./log";
 import { kindOf } from "./particulars";
 import { recipeFrom, targetsOf } from "./recipe";
@@ -62,7 +62,14 @@ export function standingOf(job: Job): Standing {
   const soFar = { ...NOTHING_RECORDED, ...base };
   const recipe = recipeFrom(job, soFar);
   const timed = timedOf(job);
-  const question = sheetQuestion(job, { meters: metersOf(soFar), recipe, targets: targetsOf(soFar), timed });
+  const amountStart = firstAmount(job);
+  const question = sheetQuestion(job, {
+    meters: metersOf(soFar),
+    recipe,
+    targets: targetsOf(soFar),
+    timed,
+    ...(amountStart === undefined ? {} : { amountStart }),
+  });
   const plan = sheetFor(question);
   const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
   // What was read before the sheet changed its kind stays on record, and in sight.
@@ -102,7 +109,7 @@ function knobStanding(loop: Loop, log: LogLine[], job: Job, timed: Timed | null)
     advice,
     stop,
     record: {
-      events: count.map((line) => line.kind),
+      events: count.flatMap((line) => (line.kind === "reading" && line.row.detail.tap === "closed" ? [] : [line.kind])),
       accepted: stop === null && (advice ? advice.action.kind === "accept" : count.length > 0),
       faultTaken: findingOf(job, loop.id, repair) !== null,
       early: last.some((r) => r.early),
@@ -144,8 +151,16 @@ export function knobNamed(
   return loops.find((l) => l.loop.at.knob === knob);
 }
 
-type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets"> & { timed?: Timed | null };
-type Pinned = Pick<Job, "scopes" | "particulars" | "schools" | "level" | "spec" | "learnt">;
+type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets" | "amountStart"> & { timed?: Timed | null };
+
+/** Where the amount of coffee stood at the first dose since the last repair. */
+function firstAmount(job: Job): number | undefined {
+  for (const line of counted(sinceRepair(logOf(job, "basket"))))
+    if (line.kind === "reading" && line.row.detail.amount !== undefined) return line.row.detail.amount;
+  return undefined;
+}
+type Pinned = Pick<Job, "scopes" | "particulars" | "schools" | "level" | "spec" | "learnt"> &
+  Partial<Pick<Job, "wanted">>;
 
 /** What the sheet of a job is built from: all of it pinned at the start. */
 export function sheetQuestion(
@@ -162,31 +177,53 @@ export function sheetQuestion(
     schools,
     spec,
     level,
-    loops: loopsOf({ kind, card, schools, spec, opv, learnt, ...found, ...(timed ? { timed } : {}) }),
+    flowControl: particulars.flowControl ?? false,
+    loops: loopsOf({
+      kind,
+      card,
+      schools,
+      spec,
+      opv,
+      learnt,
+      ...found,
+      wanted: { ...particulars.wanted, ...job.wanted },
+      gaugeSeat: particulars.gauge.place,
+      ...(timed ? { timed } : {}),
+    }),
   };
 }
 
 /** What the tables of a sheet are worked out from. */
 export function analysisOf({ job, kind, card, recipe, records }: Standing): AnalyseQuestion {
-  return { kind, card, spec: job.spec?.lines ?? [], altitude: job.particulars.altitude, recipe, records };
+  return {
+    kind,
+    card,
+    schools: job.schools,
+    spec: job.spec?.lines ?? [],
+    altitude: job.particulars.altitude,
+    recipe,
+    records,
+  };
 }
 
-/** Under this task name a shot is taken as the recipe. */
+/** Under this task name a shot is used as the recipe. */
 export const SHOTS_TASK = "shots";
 
 /** Under this task name it is kept how the visit was changed while it was open. */
 export const VISIT_TASK = "visit";
+
+/** Under this task name it is kept why a job was withdrawn. */
+export const WITHDRAWN_TASK = "withdrawn";
 
 /** Under this task name stations are left out; an empty reason takes one up again. */
 export const skipTask = (station: string) => `${SKIP}${station}`;
 const SKIP = "skip.";
 
 function recordsOf(job: Job) {
-  const replaced = new Set(job.entries.map((e) => e.supersedes));
   const values = new Map<string, TaskValue[]>();
   const add = (task: string, value: TaskValue) => values.set(task, [...(values.get(task) ?? []), value]);
-  for (const key of job.ticks) add(key, { form: "tick" });
-  for (const e of job.entries) if (!replaced.has(e.id) && e.value.form !== "struck") add(e.task, e.value);
+  for (const { key } of standingTicks(job)) add(key, { form: "tick" });
+  for (const e of standingEntries(job)) add(e.task, e.value);
   const skipped = new Map<string, string>();
   for (const [task, all] of values) {
     const last = all.at(-1);
@@ -197,12 +234,41 @@ function recordsOf(job: Job) {
   return {
     values,
     skipped,
-    timers: timersOf(job.timers),
-    notes: job.notes.length,
+    timers: timersOf(standingTimers(job)),
+    notes: standingNotes(job).length,
     // A shot corrected since is not the one that was taken.
     shotAccepted: taken?.form === "accepted" && !corrected.has(taken.shot),
     signed: job.state === "signed",
   };
+}
+
+/** Ticks and timers that were taken back: they have no line of their own to be superseded. */
+function takenBack({ entries }: Pick<Job, "entries">): Set<string> {
+  return new Set(entries.flatMap(({ value }) => (value.form === "struck" && value.of ? [value.of] : [])));
+}
+
+/** Ticks that were not taken back. Ticked anew after that, it is an entry. */
+export function standingTicks(job: Pick<Job, "ticks" | "entries">): Tick[] {
+  const back = takenBack(job);
+  return job.ticks.filter(({ id }) => !back.has(id));
+}
+
+/** Timers that were not taken back. */
+export function standingTimers(job: Pick<Job, "timers" | "entries">): Timer[] {
+  const back = takenBack(job);
+  return job.timers.filter(({ id }) => !back.has(id));
+}
+
+/** Entries that were neither corrected nor taken back. */
+export function standingEntries({ entries }: Pick<Job, "entries">): Entry[] {
+  const replaced = new Set(entries.map((e) => e.supersedes));
+  return entries.filter((e) => !replaced.has(e.id) && e.value.form !== "struck");
+}
+
+/** Condition notes that stand: the newest of each, with words. */
+export function standingNotes({ notes }: Pick<Job, "notes">): Note[] {
+  const replaced = new Set(notes.map((n) => n.supersedes));
+  return notes.filter((n) => !replaced.has(n.id) && n.text !== "");
 }
 
 /** Stations of which something was recorded. */

@@ -1,3 +1,4 @@
+export { type DescalingRule, descalingRule } from "./descaling";
 export { CAUTIONS, type CautionId } from "./cautions";
 export {
   KINDS,

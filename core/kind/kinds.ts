@@ -150,8 +150,8 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     knobs: ["opv", "dose-button", "grind", "dose-dial"],
     cautions: ["live-parts", "hot", "supply"],
     tools: ["Grinder brush"],
-    forbidden: ["The valve inside is not meant for the owner."],
-    special: ["The dial has no figures: about 12 to 1 o’clock is 9 bar.", "Factory reset clears both buttons."],
+    forbidden: ["The OPV inside is not for the owner to adjust."],
+    special: ["The dial has no numbers: about 12 to 1 o’clock is 9 bar.", "Factory reset clears both buttons."],
   },
   K2: {
     label: "Home single boiler, thermostat",
@@ -224,7 +224,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     warmUp: { boilerReady: 12, machineWarm: 30, heatSoaked: null },
     descaling: "owner-cycle",
     knobs: ["opv", "pressurestat", "grind"],
-    special: ["Expansion valve at the rear with the case off, about half a turn per bar."],
+    special: ["OPV at the rear with the case off, about half a turn per bar."],
   },
   K8: {
     label: "Tank machine with thermosiphon and isolation tap",
@@ -237,7 +237,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     descaling: "dismantle-only",
     knobs: ["opv", "offset", "grind"],
     forbidden: ["No acid through the tank, ever: a workshop dismantles and descales."],
-    special: ["Tap closed, set the expansion valve, tap open.", "Four temperature steps."],
+    special: ["Tap closed, set the OPV, tap open.", "Four temperature steps."],
   },
   K9: {
     label: "Old heat exchanger brought back into service",
@@ -250,7 +250,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     knobs: ["opv", "pressurestat", "grind"],
     cautions: ["live-parts", "hot", "dry-element", "pressure-vessel", "acid", "lift", "supply"],
     tools: ["Multimeter", "Spanners", "Food-safe grease", "Thread seal"],
-    forbidden: ["A cracked safety valve is never cleaned back into use."],
+    forbidden: ["A cracked safety valve is never cleaned and refitted into use."],
     special: ["Descale, element, safety valve, pressurestat, steam spindle, wiring: parts replaced, with reasons."],
   },
   K10: {
@@ -323,7 +323,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     warmUp: { boilerReady: 8, machineWarm: 35, heatSoaked: null },
     descaling: "workshop-only",
     knobs: ["opv", "offset", "pre-infusion", "grind"],
-    special: ["The valve is a ceiling at about 12 bar.", "Where the gauge is tapped changes what it shows."],
+    special: ["The OPV is a ceiling at about 12 bar.", "Where the gauge is tapped changes what it shows."],
   },
   K13: {
     label: "Small machine, pressurised basket",

@@ -17,7 +17,7 @@ export const basket: KnobModule = {
         needed: { found: 1, left: 2 },
         scatter: DOSE_SD,
         settle: 0,
-        ...amountOf(question),
+        ...dosed(amountOf(question)),
       },
     ];
   },
@@ -29,6 +29,7 @@ export const basket: KnobModule = {
     never: "no basket holds that",
     moves: "count",
     called: "doses",
+    cold: true,
   },
   faults: {
     ...COARSE,
@@ -43,12 +44,12 @@ export const basket: KnobModule = {
     },
     reversed: {
       says: "More was set and less came, or the other way about.",
-      checks: ["Was the way logged as it was turned? Correct the line if not.", "Was the grind changed in between?"],
+      checks: ["Was it logged the way it was turned? Correct the line if not.", "Was the grind changed in between?"],
       part: "",
     },
     "step-too-coarse": {
       says: "A step of this setting is wider than the tolerance.",
-      checks: ["Leave it at the nearer step and put the rest right by spoon."],
+      checks: ["Set the nearer step and correct the rest by spoon."],
       part: "",
     },
   },
@@ -57,16 +58,20 @@ export const basket: KnobModule = {
 
 const SAME: Pick<Hand, "fractions" | "sign" | "did"> = { fractions: false, sign: 1, did: "Changed" };
 
-const PURGE = "Purge stale grounds before the first one is weighed.";
+const PURGE = "Purge stale grounds before weighing the first dose.";
 
-function amountOf({ kind, card, timed }: LoopQuestion): Pick<KnobHere, "knob" | "hand" | "with" | "how"> {
+const dosed = (here: ReturnType<typeof amountOf>) => ({ ...here, with: { ...here.with, dosed: true } });
+
+function amountOf({ kind, card, timed, amountStart }: LoopQuestion): Pick<KnobHere, "knob" | "hand" | "with" | "how"> {
   if (kind.knobs.includes("timer")) {
     const { rate, setting } = timed ?? { rate: fitRate([], card.grindScale), setting: 0 };
     return {
       knob: timerKnob(rate, setting),
       hand: {
         ...SAME,
-        act: "Set the timer",
+        act: "Set timer",
+        subject: "the timer",
+        past: "Timer set",
         unit: { one: "s", many: "s" },
         plus: "longer",
         minus: "shorter",
@@ -75,7 +80,7 @@ function amountOf({ kind, card, timed }: LoopQuestion): Pick<KnobHere, "knob" | 
       with: { amount: { kind: "seconds", label: "Timer, s", grind: true } },
       how: [
         PURGE,
-        "Grams are rate times seconds, and the rate belongs to the grind: time it anew after every change of grind.",
+        "Grams are rate times seconds, and the rate belongs to the grind: time it again after every change of grind.",
       ],
     };
   }
@@ -84,7 +89,9 @@ function amountOf({ kind, card, timed }: LoopQuestion): Pick<KnobHere, "knob" | 
       knob: stopKnob(),
       hand: {
         ...SAME,
-        act: "Turn the stop",
+        act: "Turn dose stop",
+        subject: "the dose stop",
+        past: "Dose stop turned",
         unit: { one: "thread", many: "threads" },
         plus: "out, more coffee",
         minus: "in, less coffee",
@@ -95,28 +102,27 @@ function amountOf({ kind, card, timed }: LoopQuestion): Pick<KnobHere, "knob" | 
     };
   if (kind.knobs.includes("dose-dial"))
     return {
-      knob: amountDialKnob(),
+      knob: amountDialKnob(amountStart),
       hand: {
         ...SAME,
-        act: "Turn the amount dial",
+        act: "Turn amount dial",
+        subject: "the amount dial",
+        past: "Amount dial turned",
         unit: { one: "hour", many: "hours" },
         plus: "later, more coffee",
         minus: "earlier, less coffee",
         most: 8,
       },
-      with: { amount: { kind: "clock", label: "The amount dial points to", grind: false } },
+      with: { amount: { kind: "clock", label: "Amount dial at", grind: false } },
       how: [
         PURGE,
-        "The dial has no figures: read it as a clock face. Two half doses with a press between make less mess.",
+        "The dial has no numbers: read it as a clock face. Two half doses with a press between make less mess.",
       ],
     };
   return {
     knob: null,
     hand: null,
     with: {},
-    how: [
-      PURGE,
-      "Portafilter on the scale, tared, then the coffee. Over or under is put right by spoon before tamping.",
-    ],
+    how: [PURGE, "Portafilter on the scale, tared, then the coffee. Correct over or under by spoon before tamping."],
   };
 }

@@ -19,8 +19,8 @@ export const BREW_PRESSURE_TITLE = "Brew pressure at the group";
 
 /** What a school holds of the valve, as the report says it. */
 export const OPV_HELD: Readonly<Record<OpvSchool, string>> = {
-  regulate: "the valve regulates what the group sees",
-  ceiling: "the valve is a ceiling, the grind makes the pressure",
+  regulate: "OPV regulates what the group sees",
+  ceiling: "OPV is a ceiling, the grind makes the pressure",
 };
 
 /** Brew pressure at the group: the over-pressure valve by its screw or its springs, or read only. */
@@ -37,13 +37,18 @@ export const brewPressure: KnobModule = {
         held: OPV_HELD[question.schools.opv],
         shows: "The gauge shows",
         judged: "pressure",
-        places: ["group", "pump"],
+        places: question.gaugeSeat === "flow" ? ["group", "pump", "flow"] : ["group", "pump"],
         knob: spring ? springKnob(card.springs) : screw ? opvKnob(opv, kind) : null,
         hand: spring ? fits(card.springs.length) : screw ? { ...SCREW, sign: raising(opv.raises) } : null,
         tolerance: limits(question),
         needed: TWO,
         scatter: 0,
-        with: { brew: true },
+        with: {
+          brew: true,
+          ...(spring
+            ? { amount: { kind: "spring" as const, label: "Spring fitted, 1 is the softest", grind: false } }
+            : {}),
+        },
         settle: 0,
         trapsPressure: !kind.threeWayValve,
         how: howTo(question, spring),
@@ -61,12 +66,12 @@ export const brewPressure: KnobModule = {
   faults: {
     ...COARSE,
     stuck: {
-      says: "The over-pressure valve does not answer.",
+      says: "The OPV does not respond.",
       checks: [
-        "Watch the valve’s outlet under pressure: no water while the pressure is high means the valve is stuck shut.",
-        "Look for scale on seat and spring; a seized screw turns its slot without moving the spring.",
+        "Blind basket in, pump on: watch the OPV’s return. No water while the pressure is high: the OPV is stuck shut.",
+        "Look for scale on seat and spring. A seized screw can turn without moving the spring.",
       ],
-      part: "Over-pressure valve: clean or renew",
+      part: "OPV: clean or renew",
     },
     ceiling: {
       says: "The pump does not reach the pressure.",
@@ -77,36 +82,36 @@ export const brewPressure: KnobModule = {
       part: "Pump: renew, after inlet and scale are ruled out",
     },
     reversed: {
-      says: "The over-pressure valve answers the wrong way round.",
+      says: "The OPV responds the wrong way round.",
       checks: [
-        "Check which way the screw was turned, then correct the move in the log.",
-        "If it was turned as said, this valve works the other way: set it on the model’s card.",
+        "Check which way the OPV was turned, then correct the adjustment in the log.",
+        "If it was turned as logged, this OPV works the other way: set that in the model data.",
       ],
       part: "",
     },
     "step-too-coarse": {
-      says: "The valve cannot be set finely enough.",
-      checks: ["Take a finer step if the knob allows one, or have the tolerance reconsidered."],
+      says: "The OPV cannot be set finely enough.",
+      checks: ["Try a smaller step if the screw holds it, or have the tolerance changed."],
       part: "",
     },
     "end-of-travel": {
-      says: "The valve has no travel left.",
-      checks: ["Check spring and seat: a sound valve reaches its setting inside its travel."],
-      part: "Over-pressure valve: spring",
+      says: "The OPV has no travel left.",
+      checks: ["Check spring and seat: an OPV that is OK reaches its setting within its travel."],
+      part: "OPV: spring",
     },
   },
   ends: {
     at: endsTheTest,
     stop: {
       id: "no-return",
-      headline: "Stop the pump. No water returns and the pressure is over its limit.",
-      means: "The valve is stuck: the test ends here.",
-      says: "No water came back while the pressure was over its limit: the over-pressure valve does not open.",
+      headline: "Stop the pump. No water returns, and the pressure is over its limit.",
+      means: "The OPV is stuck shut: the test ends here.",
+      says: "No water came back while the pressure was over its limit: the OPV does not open.",
       checks: [
-        "Take the valve out and look at seat and spring: scale holds it shut.",
-        "Renewed or freed, it is noted below, and read anew.",
+        "Take the OPV out and look at seat and spring: scale holds it shut.",
+        "Renewed or freed: save that below, then read again.",
       ],
-      part: "Over-pressure valve: clean or renew",
+      part: "OPV: clean or renew",
     },
   },
   evidence: { pattern: "brew-pressure", of: towardsACause },
@@ -118,17 +123,21 @@ function limits({ schools, spec }: LoopQuestion) {
 }
 
 const SCREW: Omit<Hand, "sign"> = {
-  act: "Turn the screw",
+  act: "Turn OPV",
+  subject: "OPV",
+  past: "OPV turned",
   unit: TURN,
   fractions: true,
   plus: "clockwise",
   minus: "anticlockwise",
   most: 4,
-  did: "I turned",
+  did: "Turned",
 };
 
 const fits = (springs: number): Hand => ({
-  act: "Fit the spring",
+  act: "Fit a spring",
+  subject: "the spring",
+  past: "Spring fitted:",
   unit: { one: "step", many: "steps" },
   fractions: false,
   plus: "stiffer",
@@ -141,12 +150,12 @@ const fits = (springs: number): Hand => ({
 function howTo({ kind, card }: LoopQuestion, spring: boolean): string[] {
   return [
     ...(kind.opv === "isolation-tap"
-      ? ["Close the isolation tap before the group, set the valve against it, open the tap again and read once more."]
+      ? ["Close the isolation tap before the group, set the OPV against it, open the tap again and read once more."]
       : []),
     ...(kind.pump === "rotary" ? ["Line connected, the other group closed: a rotary pump adds line pressure."] : []),
     ...(spring
       ? [
-          `Springs, weakest first: ${card.springs.map((s) => `${s.name} ${s.bar} bar`).join(", ")}. The swap is made cold, off and without pressure.`,
+          `Springs, weakest first: ${card.springs.map((s) => `${s.name} ${s.bar} bar`).join(", ")}. Swap it cold, switched off and without pressure.`,
         ]
       : []),
   ];

@@ -32,13 +32,13 @@ export const button: KnobModule = {
       part: "Flow meter or keypad",
     },
     reversed: {
-      says: "The dose button answers the wrong way round.",
-      checks: ["Check which way it was changed, then correct the move in the log."],
+      says: "The dose button responds the wrong way round.",
+      checks: ["Check which way it was changed, then correct the adjustment in the log."],
       part: "",
     },
     "step-too-coarse": {
       says: "The button cannot be set finely enough.",
-      checks: ["Have the tolerance reconsidered."],
+      checks: ["Have the tolerance changed, or stop by the scale."],
       part: "",
     },
   },
@@ -72,9 +72,13 @@ function buttonHere(name: ButtonId, group: number, question: LoopQuestion): Knob
     tolerance: limits(name, targets?.[name], question),
     needed: { found: 1, left: 3 },
     scatter: SHOT_SD,
-    with: {},
+    with: {
+      ran: true,
+      ...(pulses ? {} : { taught: true }),
+      ...(pulses ? { amount: { kind: "pulses" as const, label: "Pulses stored (optional)", grind: false } } : {}),
+    },
     settle: 0,
-    how: ["With coffee, at the final grind and dose. As found first; then three shots of what was stored."],
+    how: ["With coffee, at the final grind and dose: as found first, then three shots of what was stored."],
   };
 }
 
@@ -87,6 +91,8 @@ function limits(name: ButtonId, own: number | undefined, question: LoopQuestion)
 
 const PULSES: Hand = {
   act: "Programme",
+  subject: "the button",
+  past: "Programmed:",
   unit: { one: "pulse", many: "pulses" },
   fractions: false,
   plus: "more",
@@ -98,6 +104,8 @@ const PULSES: Hand = {
 
 const TEACHES: Hand = {
   act: "Teach it again, stopping",
+  subject: "the button",
+  past: "Taught, stopping",
   unit: { one: "g", many: "g" },
   fractions: false,
   plus: "later",

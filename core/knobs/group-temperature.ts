@@ -34,11 +34,14 @@ export const offset: KnobModule = {
     return [
       {
         ...FLUSH,
-        title: "Water at the group, less the display",
+        title: "Group temperature error",
         judged: "temperatureDifference",
         knob: offsetKnob(card.offset),
         hand: {
-          act: "Change the offset by",
+          act: "Change offset by",
+          subject: "the offset",
+          verbs: { plus: "Raise offset by", minus: "Lower offset by" },
+          past: { plus: "Offset raised by", minus: "Offset lowered by" },
           unit: { one: "°C", many: "°C" },
           fractions: false,
           plus: "up",
@@ -48,7 +51,7 @@ export const offset: KnobModule = {
           sign: 1,
         },
         tolerance: OFFSET_TOLERANCE[schools.temperatureOffset],
-        with: { setPoint: true },
+        with: { setPoint: true, amount: { kind: "degrees", label: "Offset in the machine, °C", grind: false } },
         settle: SETTLE_MINUTES,
         how: [
           `A thin probe in the portafilter, water flowing: the plateau counts. ${card.offset.raises ? "A higher offset makes the water hotter." : "On this model a higher offset makes the water cooler."}`,
@@ -61,7 +64,7 @@ export const offset: KnobModule = {
   faults: {
     ...COARSE,
     stuck: {
-      says: "The offset changes nothing.",
+      says: "The offset does not respond.",
       checks: [
         "Restart the machine: many take the change only then.",
         "Was it stored? Leave the menu the way the model asks for.",
@@ -70,29 +73,29 @@ export const offset: KnobModule = {
       part: "Temperature probe, after a restart",
     },
     reversed: {
-      says: "The offset works the other way round.",
+      says: "The offset responds the wrong way round.",
       checks: [
-        "Check the sign you set, then correct the move in the log.",
-        "If it was set as said, this model’s sign is the other one: set it on its card.",
+        "Check the sign you set, then correct the adjustment in the log.",
+        "If it was set as logged, this model’s sign is the other one: set that in the model data.",
       ],
       part: "",
     },
     "step-too-coarse": {
-      says: "A whole step jumps over the tolerance.",
-      checks: ["Leave it at the nearer step, and say so."],
+      says: "One step of the offset is wider than the tolerance.",
+      checks: ["Set the nearer step, and tell the owner."],
       part: "",
     },
   },
 };
 
-/** Kinds without an offset: the water is read and held against the card, nothing is turned. */
+/** Kinds without an offset: the water is read and held against the spec, nothing is turned. */
 export const groupTemperature: KnobModule = {
   here({ kind, card, spec }) {
     if (card.offset || kind.groups === 0) return [];
     return [
       {
         ...FLUSH,
-        title: "Water at the group",
+        title: "Group temperature",
         judged: "temperature",
         knob: null,
         hand: null,

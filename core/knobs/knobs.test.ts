@@ -62,8 +62,8 @@ describe("the kinds differ where their knobs do", () => {
   ])("%s: %j", (id, expected) => expect(ids(id)).toEqual(expected));
 
   test("a screw, a spring, or nothing to turn", () => {
-    expect(loop("K7", "opv").hand!.act).toBe("Turn the screw");
-    expect(loop("K13", "opv").hand!.act).toBe("Fit the spring");
+    expect(loop("K7", "opv").hand!.act).toBe("Turn OPV");
+    expect(loop("K13", "opv").hand!.act).toBe("Fit a spring");
     const none = loops("K7", { kind: { ...KINDS.K7, opv: "none" } }).find((l) => l.id === "opv")!;
     expect(none.knob).toBeNull();
   });
@@ -88,9 +88,9 @@ describe("the kinds differ where their knobs do", () => {
 
 describe("coffee in the basket, and the buttons", () => {
   test.each<[KindId, string | null, string | undefined]>([
-    ["K1", "Turn the amount dial", "clock"],
-    ["K6", "Turn the stop", "threads"],
-    ["K14", "Set the timer", "seconds"],
+    ["K1", "Turn amount dial", "clock"],
+    ["K6", "Turn dose stop", "threads"],
+    ["K14", "Set timer", "seconds"],
     ["K7", null, undefined],
   ])("%s: the dose is changed by %s", (kind, act, place) => {
     const { hand, with: beside } = loop(kind, "basket");

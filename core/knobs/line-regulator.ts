@@ -18,7 +18,7 @@ const LINE_READS: Omit<Reads, "usual"> = {
 const FAULTS: KnobModule["faults"] = {
   ...COARSE,
   stuck: {
-    says: "The line regulator does not answer.",
+    says: "The line regulator does not respond.",
     checks: [
       "Draw water, then read: idle pressure falls only once some has been drawn.",
       "Dirt on its seat lets pressure creep up.",
@@ -26,7 +26,7 @@ const FAULTS: KnobModule["faults"] = {
     part: "Line regulator: clean or renew",
   },
   ceiling: {
-    says: "The line gives no more.",
+    says: "The water line gives no more.",
     checks: ["Open the shut-off fully; clear strainer and cartridge.", "Ask for the pressure of the house."],
     part: "Strainer, cartridge",
   },

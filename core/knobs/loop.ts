@@ -7,15 +7,21 @@ import type { OpvModel } from "../pressure";
 import type { Dimension } from "../quantity";
 import type { SchoolsOf } from "../school";
 import type { Recipe } from "../shot";
-import type { SpecLine } from "../spec";
+import type { SpecLine, Wanted } from "../spec";
 import type { ButtonId } from "../volume";
 
 /** What a knob’s module says: one knob, one reading, one tolerance, and every word of it. */
 
 /** How moves of a knob are spoken of and typed. */
 export interface Hand {
-  /** "Turn the screw": stands before the amount. */
+  /** "Turn OPV": stands before the amount. */
   readonly act: string;
+  /** What is adjusted, as sentences begin with it: "OPV". */
+  readonly subject: string;
+  /** The two ways as verbs of their own, where the amount has no direction after it: "Raise offset by", "Lower offset by". */
+  readonly verbs?: { readonly plus: string; readonly minus: string };
+  /** Done, as the log says it: "OPV turned"; with verbs of its own "Offset raised by". */
+  readonly past: string | { readonly plus: string; readonly minus: string };
   readonly unit: { readonly one: string; readonly many: string };
   /** Eighths are written as fractions. */
   readonly fractions: boolean;
@@ -70,6 +76,12 @@ export interface Beside {
   readonly band?: { readonly limits: Required<Tolerance>; readonly off: string };
   /** The set point on the display: the value judged is the reading less this. */
   readonly setPoint?: boolean;
+  /** Weighed dose and trimmed dose, the basket, halves of a dose in two. */
+  readonly dosed?: boolean;
+  /** How long it ran, beside what came. */
+  readonly ran?: boolean;
+  /** Stored by letting it run and stopping it: what was stored before is of no account. */
+  readonly taught?: boolean;
   /** Where the amount of coffee stands set, and whether the grind goes with it. */
   readonly amount?: { readonly kind: AmountKind; readonly label: string; readonly grind: boolean };
 }
@@ -84,6 +96,8 @@ export interface Reads {
   readonly never: string;
   /** What its amounts are typed in. */
   readonly moves: "turns" | "count";
+  /** Read alike on a machine that is not warmed up. */
+  readonly cold?: boolean;
   /** What several readings are called where they have a name of their own. */
   readonly called?: string;
 }
@@ -164,8 +178,41 @@ export interface LoopQuestion {
   readonly recipe?: Recipe;
   /** g wanted of a button, where it is not the usual share of the recipe. */
   readonly targets?: ButtonTargets;
+  /** Values wanted of this machine or on this visit. */
+  readonly wanted?: Wanted;
+  /** Where the machine’s own brew gauge sits. */
+  readonly gaugeSeat?: "none" | "group" | "pump" | "flow";
+  /** Where the amount of coffee stood when it was first weighed: the ends of a dial lie about it. */
+  readonly amountStart?: number;
   /** What a timed grinder has shown, and where its grind stands. */
   readonly timed?: { readonly rate: GrindRate; readonly setting: number };
+}
+
+const sized = ({ unit, fractions }: Hand, size: number) =>
+  size > 1.001 || (size !== 1 && !fractions) ? unit.many : unit.one;
+
+/**
+ * What the hand is told to do, whole: "Turn OPV ⅜ turn clockwise", "Raise offset by 5 °C".
+ *
+ * @param amount in the hand’s unit, signed
+ */
+export function moveSentence(hand: Hand, amount: number, format: (size: number) => string): string {
+  const { verbs } = hand;
+  if (!verbs) return `${hand.act} ${moveWords(hand, amount, format)}`;
+  const size = Math.abs(amount);
+  return `${amount >= 0 ? verbs.plus : verbs.minus} ${format(size)} ${sized(hand, size)}`;
+}
+
+/**
+ * What was done, as the log says it: "OPV turned ⅜ turn clockwise", "Offset raised by 5 °C".
+ *
+ * @param amount in the hand’s unit, signed
+ */
+export function moveDone(hand: Hand, amount: number, format: (size: number) => string): string {
+  const { past } = hand;
+  if (typeof past === "string") return `${past} ${moveWords(hand, amount, format)}`;
+  const size = Math.abs(amount);
+  return `${amount >= 0 ? past.plus : past.minus} ${format(size)} ${sized(hand, size)}`;
 }
 
 /**
@@ -175,6 +222,5 @@ export interface LoopQuestion {
  */
 export function moveWords(hand: Hand, amount: number, format: (size: number) => string): string {
   const size = Math.abs(amount);
-  const unit = size > 1.001 || (size !== 1 && !hand.fractions) ? hand.unit.many : hand.unit.one;
-  return `${format(size)} ${unit} ${amount >= 0 ? hand.plus : hand.minus}`;
+  return `${format(size)} ${sized(hand, size)} ${amount >= 0 ? hand.plus : hand.minus}`;
 }

@@ -5,7 +5,9 @@ import { PRESSURE } from "./shared";
 import { COARSE } from "./words";
 
 const WHEEL: Hand = {
-  act: "Turn the wheel",
+  act: "Turn pressurestat wheel",
+  subject: "the pressurestat",
+  past: "Pressurestat wheel turned",
   unit: { one: "notch", many: "notches" },
   fractions: false,
   plus: "up",
@@ -32,13 +34,14 @@ export const pressurestat: KnobModule = {
         hand: wheel ? WHEEL : null,
         tolerance: cutOutTolerance(points),
         with: {
-          band: { limits: bandTolerance(points), off: "No wheel changes it: the pressurestat is worn." },
+          ...(wheel ? { amount: { kind: "notch" as const, label: "Wheel at notch (optional)", grind: false } } : {}),
+          band: { limits: bandTolerance(points), off: "The wheel does not change it: the pressurestat is worn." },
         },
         how: [
-          "Let it heat once through: note the pressure where the element comes on, and where it goes off.",
+          "Let it heat up once: read the pressure where the element comes on, and where it goes off.",
           ...(wheel
             ? [
-                "The wheel moves both points together. A band out of its limits is no matter of turning: the pressurestat is worn.",
+                "The wheel moves both points together. A band out of spec cannot be adjusted: the pressurestat is worn.",
                 "The wheel sits beside live terminals: switched off and unplugged before it is touched.",
               ]
             : []),
@@ -57,16 +60,16 @@ export const pressurestat: KnobModule = {
   faults: {
     ...COARSE,
     stuck: {
-      says: "The pressurestat does not answer its wheel.",
+      says: "The pressurestat does not respond to its wheel.",
       checks: [
-        "Look for scale in its pipe: a choked pipe answers late or never.",
+        "Look for scale in its pipe: a choked pipe responds late or never.",
         "Contacts welded or the membrane torn: renew it.",
       ],
       part: "Pressurestat renewed",
     },
     reversed: {
-      says: "The pressurestat answers the wrong way round.",
-      checks: ["Check which way the wheel was turned, then correct the move in the log."],
+      says: "The pressurestat responds the wrong way round.",
+      checks: ["Check which way the wheel was turned, then correct the adjustment in the log."],
       part: "",
     },
     "step-too-coarse": {

@@ -5,6 +5,7 @@ import { brewPressure } from "./brew-pressure";
 import { button } from "./button";
 import { groupTemperature, offset } from "./group-temperature";
 import { lineRegulator, preInfusion } from "./line-regulator";
+import { type Wanted, type WantedId, wantedTolerance } from "../spec";
 import type { FaultWords, KnobHere, KnobModule, LearntKnob, LoopQuestion } from "./loop";
 import { pressurestat } from "./pressurestat";
 import { plainFault } from "./words";
@@ -72,12 +73,30 @@ export function loopsOf(question: LoopQuestion): Loop[] {
   return KNOB_IDS.flatMap((knob) =>
     moduleOf(knob)
       .here(question)
+      .map((own) => asWanted(own, knob, question.wanted))
       .map(({ group = null, button = null, ...here }): Loop => {
         const at: KnobAt = { knob, group, button };
         const id = keyOf(at);
         return { ...here, id, at, knob: here.knob && taught(here.knob, here, question.learnt?.[id]) };
       }),
   );
+}
+
+const WANTED_OF: Readonly<Partial<Record<KnobId, WantedId>>> = {
+  opv: "brew",
+  pressurestat: "steam",
+  basket: "dose",
+  offset: "offset",
+};
+
+/** Held against what is wanted of this machine, where somebody said so; the report gives the reason. */
+function asWanted(here: KnobHere, knob: KnobId, wanted: Wanted | undefined): KnobHere {
+  const of = WANTED_OF[knob];
+  const range = of && wanted?.[of];
+  if (!range) return here;
+  const held = `wanted: ${range.reason || "on this machine"}`;
+  // The dose is in the recipe already, where a basket may have one of its own.
+  return knob === "basket" ? { ...here, held } : { ...here, tolerance: wantedTolerance(range), held };
 }
 
 function taught(knob: Knob, { with: { amount } }: Pick<KnobHere, "with">, response: LearntKnob | undefined): Knob {

@@ -19,12 +19,14 @@ export const PRESSURE = {
 
 /** The regulator in the water line, as the hand turns it. */
 export const REGULATOR: Hand = {
-  act: "Turn the regulator",
+  act: "Turn line regulator",
+  subject: "the line regulator",
+  past: "Line regulator turned",
   unit: TURN,
   fractions: true,
   plus: "clockwise",
   minus: "anticlockwise",
   most: 6,
-  did: "I turned",
+  did: "Turned",
   sign: 1,
 };

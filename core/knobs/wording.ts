@@ -1,6 +1,7 @@
 import type { Wording } from "../adjust";
 import { formatFigure, formatQuantity, formatTurns, formatUncertainty, unitById, unitsOf } from "../quantity";
-import { type Hand, type LearntKnob, moveWords } from "./loop";
+import { amountWords } from "../grinder";
+import { type Hand, type LearntKnob, moveSentence } from "./loop";
 import type { Loop } from "./registry";
 
 /** The unit a loop's judged figures are shown in: the person's own for pressures, the stored one for all else. */
@@ -23,6 +24,7 @@ export function wordingFor(
   pressureUnit: string,
   resolution: number,
   learnt: LearntKnob | undefined,
+  now: number | null = null,
 ): Wording {
   const unit = unitById(unitOf(loop, pressureUnit));
   const { hand } = loop;
@@ -31,9 +33,20 @@ export function wordingFor(
       loop.judged === "temperatureDifference" && x > 0
         ? `+${formatQuantity(x, resolution, unit)}`
         : formatQuantity(x, resolution, unit),
-    spread: (x) => formatUncertainty(x, resolution, unit),
-    amount: (a) => (hand ? moveWords(hand, a * hand.sign, amountFigure(hand)) : formatFigure(a, resolution, unit)),
-    act: hand?.act ?? "",
+    spread: (x) => `${formatUncertainty(x, resolution, unit)} ${unit.symbol}`,
+    range: (a, b) => {
+      const sign = (x: number) => (loop.judged === "temperatureDifference" && x > 0 ? "+" : "");
+      return `${sign(a)}${formatFigure(a, resolution, unit)} to ${sign(b)}${formatQuantity(b, resolution, unit)}`;
+    },
+    move: (a) => {
+      if (!hand) return "";
+      const said = moveSentence(hand, a * hand.sign, amountFigure(hand));
+      const { amount } = loop.with;
+      return amount && now !== null ? `${said}, to ${amountWords(amount.kind, now + a)}` : said;
+    },
+    subject: hand?.subject ?? "it",
+    step: hand?.unit.one ?? "step",
+    after: loop.settle > 0 ? `Restart or wait ${loop.settle} min, then read again.` : "Read again.",
     ...(learnt ? { learnt: learntWords(learnt) } : {}),
   };
 }
@@ -46,5 +59,5 @@ export function learntFrom({ machines, own }: Pick<LearntKnob, "machines" | "own
 }
 
 function learntWords(learnt: LearntKnob): string {
-  return `what was learnt from ${learntFrom(learnt)} gives`;
+  return `from ${learntFrom(learnt)}:`;
 }

@@ -13,15 +13,15 @@ export const COARSE: KnobModule["faults"] = {
 };
 
 const PLAIN: Readonly<Record<FaultKind, string>> = {
-  stuck: "It does not answer.",
+  stuck: "It does not respond.",
   ceiling: "It gives no more.",
-  reversed: "It answers the wrong way round.",
+  reversed: "It responds the wrong way round.",
   "step-too-coarse": "It cannot be set finely enough.",
   "gauge-too-coarse": "The instrument at hand could not decide.",
-  "end-of-travel": "It has no way left.",
+  "end-of-travel": "It is at the end of its travel.",
 };
 
 /** A fault that this knob has no words of its own for. */
 export function plainFault(fault: FaultKind): FaultWords {
-  return { says: PLAIN[fault], checks: ["Look at the knob and what it moves."], part: "To be found" };
+  return { says: PLAIN[fault], checks: ["Look at the part and what it moves."], part: "To be found" };
 }

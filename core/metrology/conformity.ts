@@ -13,6 +13,14 @@ export interface Tolerance {
  */
 export type DecisionRule = "simple" | "guarded";
 
+/** How a verdict is said. The words of old records stay what they are. */
+export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
+  holds: "in spec",
+  "just holds": "just in",
+  "can't tell": "can’t tell",
+  off: "out of spec",
+};
+
 export const VERDICTS = ["holds", "just holds", "can't tell", "off"] as const;
 export type Verdict = (typeof VERDICTS)[number];
 

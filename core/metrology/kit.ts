@@ -4,8 +4,8 @@ import type { Instrument } from "./instrument";
 export const INSTRUMENT_QUANTITIES = ["pressure", "temperature", "mass", "time", "hardness"] as const;
 export type InstrumentQuantity = (typeof INSTRUMENT_QUANTITIES)[number];
 
-/** Places a pressure gauge can sit at. */
-export const PLACES = ["group", "pump", "boiler", "line"] as const;
+/** Places a pressure gauge can sit at; “flow” is behind a flow-control valve. */
+export const PLACES = ["group", "pump", "boiler", "line", "flow"] as const;
 export type Place = (typeof PLACES)[number];
 
 /** An instrument of the kit, or one built into a machine. */

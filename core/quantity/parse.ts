@@ -75,13 +75,12 @@ export function parseQuantity(typed: string, dimension: Dimension, assumed: Unit
   }
 
   const parts = FIGURE.exec(text);
-  if (!parts)
-    return no("not-a-number", `“${short(text)}” is not a figure. Type a number, like ${exampleFor(assumed)}.`);
+  if (!parts) return no("not-a-number", `“${short(text)}” is not a number. Type one, like ${exampleFor(assumed)}.`);
   const figure = figureOf(parts);
   if (typeof figure === "string")
     return figure === "ambiguous"
       ? no("ambiguous", `“${short(text)}” can be read two ways. Leave the thousands mark out.`)
-      : no("not-a-number", `“${short(text)}” is not a figure. Type a number, like ${exampleFor(assumed)}.`);
+      : no("not-a-number", `“${short(text)}” is not a number. Type one, like ${exampleFor(assumed)}.`);
 
   const unitText = parts[8]!.trim();
   const unit = unitText === "" ? assumed : findUnit(unitText, dimension);
@@ -177,6 +176,6 @@ export function parseRange(typed: string, dimension: Dimension, assumed: Unit): 
   const first = parseQuantity(parts[1]!, dimension, second.unit);
   if (!first.ok) return first;
   if (first.value > second.value)
-    return no("not-a-number", `“${short(text)}” runs backwards. Type the smaller figure first.`);
+    return no("not-a-number", `“${short(text)}” runs backwards. Type the smaller number first.`);
   return { ok: true, low: first.value, high: second.value, unit: second.unit };
 }

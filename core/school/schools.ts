@@ -4,7 +4,7 @@
  */
 export const SCHOOLS = {
   opv: {
-    question: "How the valve is meant",
+    question: "OPV set as",
     options: {
       regulate: "Regulate: the group sees 9 bar",
       ceiling: "Ceiling: a fail-safe at 11 to 12 bar, the grind makes the pressure",

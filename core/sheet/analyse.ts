@@ -4,6 +4,7 @@ import type { MachineKind, ModelCard } from "../kind";
 import { halfDoses, overUnder } from "../grinder";
 import { aim, judge } from "../metrology";
 import { GROUPS } from "../knobs";
+import type { SchoolsOf } from "../school";
 import type { Recipe } from "../shot";
 import { type SpecLine, toleranceFor } from "../spec";
 import {
@@ -44,6 +45,7 @@ export interface Analysed {
 export interface AnalyseQuestion {
   readonly kind: MachineKind;
   readonly card: ModelCard;
+  readonly schools: SchoolsOf;
   readonly spec: readonly SpecLine[];
   /** m above the sea */
   readonly altitude: number;
@@ -64,7 +66,8 @@ export type AnalysisId =
   | "flush"
   | "second-set-point"
   | "steam-check"
-  | "steam-power";
+  | "steam-power"
+  | "leaks";
 
 export type PlanId = "light-cycle" | "flush" | "steam";
 
@@ -96,6 +99,18 @@ export function analyse({ id, analysis, group = 1 }: Analysable, question: Analy
     throw error;
   }
 }
+
+const WHERE: Readonly<Record<string, string>> = {
+  tray: "Tray or grid",
+  group: "Group gasket",
+  basket: "Portafilter, basket",
+  hose: "Hose or fitting",
+  valve: "Valve or OPV",
+  pump: "Pump",
+  boiler: "Boiler, element, probe",
+  wand: "Wand or tap",
+  tank: "Tank or its seat",
+};
 
 const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, group: number) => Analysed> = {
   meter: (rows, { records }, group) => meter(rows, group > 1 ? meterOf(records, 1) : null, group),
@@ -137,7 +152,7 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
     return {
       lines: [
         {
-          text: `${stats.cycles} cycles: heats ${fix(stats.on.mean, 0)} ± ${fix(2 * stats.on.sd, 0)} s, rests ${fix(stats.off.mean, 0)} ± ${fix(2 * stats.off.sd, 0)} s.`,
+          text: `${stats.cycles} ${stats.cycles === 1 ? "cycle" : "cycles"}: heats ${fix(stats.on.mean, 0)} ± ${fix(2 * stats.on.sd, 0)} s, rests ${fix(stats.off.mean, 0)} ± ${fix(2 * stats.off.sd, 0)} s.`,
           verdict: stats.steady ? "holds" : "off",
         },
         ...(stats.steady
@@ -152,6 +167,7 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
   },
   wait: (rows, { records }) => {
     const cycles = cyclesOf(rowsOf(records, "temperature.cycle"));
+    if (cycles.length === 0) return { lines: [{ text: "Time one cycle of the light first." }] };
     const advice = nextWait(cycleStats(cycles), triedOf(rows));
     return { lines: [{ text: `${advice.settled ? "Keep" : "Next: wait"} ${advice.wait} s. ${advice.why}` }] };
   },
@@ -174,12 +190,22 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
       return { lines: [{ text: `${fix(away)} °C from the first set point is too near to tell: take one 2 °C away.` }] };
     const said = `Off by ${fix(first.value)} °C at ${fix(first.setPoint)}, by ${fix(error)} °C at ${fix(set)}.`;
     const means = {
-      "an offset": "An offset: it holds at both.",
-      "not an offset": `${fix(Math.abs(check.difference))} °C apart: no offset does that. Suspect the probe.`,
+      "an offset": "The same error at both: an offset.",
+      "not an offset": `${fix(Math.abs(check.difference))} °C apart: an offset cannot explain this. Suspect the probe.`,
       "can't tell": "Too near to tell: read the second once more.",
     }[check.verdict];
     const verdict = { "an offset": "holds", "not an offset": "off", "can't tell": "can't tell" } as const;
     return { lines: [{ text: `${said} ${means}`, verdict: verdict[check.verdict] }] };
+  },
+  leaks: (rows) => {
+    return {
+      lines: rows.map((r) => ({
+        text: `${WHERE[r.where?.choice ?? ""] ?? "Somewhere"}, ${r.side?.choice ?? "water"} side: ${
+          r.after?.choice === "tight" ? "tight after the repair" : "still leaks"
+        }.`,
+        verdict: r.after?.choice === "tight" ? ("holds" as const) : ("off" as const),
+      })),
+    };
   },
   "steam-check": (rows, { altitude }) => {
     const row = rows.at(-1)!;
@@ -265,13 +291,15 @@ function meter(rows: Row[], first: MeterFactor | null, group: number): Analysed 
   return { lines, meter: fitted };
 }
 
-function storage(rows: Row[], { card }: AnalyseQuestion): Analysed {
-  const prior = card.buttons === "volume" ? 0.9 : card.buttons === "time" ? 0.1 : 0.5;
+function storage(rows: Row[], { card, schools }: AnalyseQuestion): Analysed {
+  // What the model data say; where they say nothing, what the workshop takes buttons to store.
+  const prior =
+    card.buttons === "volume" ? 0.9 : card.buttons === "time" ? 0.1 : schools.buttonMeaning === "time" ? 0.3 : 0.7;
   const test = storageTest(
     rows.map((r) => ({
       coffee: r.coffee?.choice === "coffee",
       seconds: value(r, "seconds"),
-      cup: value(r, "cup"),
+      cup: r.cup?.value,
       dose: r.dose?.value,
     })),
     prior,
@@ -282,7 +310,9 @@ function storage(rows: Row[], { card }: AnalyseQuestion): Analysed {
       ? `It stores volume, ${percent} %.`
       : test.verdict === "time"
         ? `It stores seconds, ${100 - percent} %.`
-        : `Volume ${percent} %, seconds ${100 - percent} %.`;
+        : test.verdict === "neither"
+          ? "It stores neither volume nor seconds alone."
+          : `Volume ${percent} %, seconds ${100 - percent} %.`;
   return { lines: [{ text: said }, ...(test.next ? [{ text: test.next }] : [])] };
 }
 
@@ -340,7 +370,7 @@ export function metersOf(records: SheetRecords): ({ K: number; u: number } | nul
   });
 }
 
-const cyclesOf = (rows: Row[]) => rows.map((r) => ({ on: value(r, "on"), off: value(r, "off") }));
+const cyclesOf = (rows: Row[]) => rows.map((r) => ({ on: r.on?.value, off: value(r, "off") }));
 const triesOf = (rows: Row[]) => rows.map((r) => ({ seconds: value(r, "seconds"), celsius: value(r, "celsius") }));
 const triedOf = (rows: Row[]) =>
   rows.map((r) => ({ wait: value(r, "wait"), taste: (r.taste?.choice ?? "balanced") as Taste }));
@@ -353,7 +383,8 @@ export function planOf(plan: PlanId, { records, spec }: AnalyseQuestion): { step
     return { steps: flushPlan(flushFor(triesOf(rowsOf(records, "temperature.flush")), target).seconds) };
   }
   const cycles = cyclesOf(rowsOf(records, "temperature.cycle"));
-  if (cycles.length < 2) return { missing: "Time two cycles of the light first." };
+  if (cycles.length === 0)
+    return { missing: "Time one cycle of the light first, or type about how long it rests, like 15 s." };
   const stats = cycleStats(cycles);
   return { steps: cyclePlan(stats, nextWait(stats, triedOf(rowsOf(records, "temperature.wait"))).wait) };
 }

@@ -1,4 +1,4 @@
-import type { WarmLevel } from "../warmup";
+import { WARM_WORDS, type WarmLevel } from "../warmup";
 import type { SheetRecords } from "./records";
 import type { Task } from "./tasks";
 
@@ -22,6 +22,21 @@ export function isEarly(records: Pick<SheetRecords, "timers">, level: WarmLevel,
   if (started === undefined || at < started) return started !== undefined;
   const reached = reachedAt(records, level);
   return reached === undefined || at < reached;
+}
+
+/**
+ * How long before the chosen level of warm-up something was read, in words: "not warmed up, heat-soaked 35 min later"; said beside the
+ * figure, so that it is known when to read again.
+ *
+ * @param at when it was read, ms
+ */
+export function notWarm(records: Pick<SheetRecords, "timers">, level: WarmLevel, at: number): string {
+  const timers = records.timers.get(warmTask(level)) ?? [];
+  const due = timers.at(-1);
+  const word = WARM_WORDS[level].toLowerCase();
+  if (!due || due.startedAt > at) return `not warmed up: the heat was not on`;
+  const minutes = Math.max(1, Math.round(((due.endedAt ?? due.dueAt) - at) / 60_000));
+  return `not warmed up: ${word} ${minutes} min later`;
 }
 
 /**

@@ -1,4 +1,4 @@
-export { isEarly, isEarlyEntry, reachedAt, warmTask } from "./early";
+export { isEarly, isEarlyEntry, notWarm, reachedAt, warmTask } from "./early";
 export {
   type Analysed,
   type AnalyseQuestion,

@@ -90,6 +90,8 @@ export interface SheetQuestion {
   readonly spec: readonly SpecLine[];
   /** The level of warm-up chosen for readings that count. */
   readonly level: WarmLevel;
+  /** A valve before the group throttles the flow. */
+  readonly flowControl?: boolean;
   /** The knobs with their readings and limits on this machine. */
   readonly loops: readonly Loop[];
 }

@@ -29,9 +29,12 @@ export function progress(
   const closed = new Set<StationId>();
   const goesBack = chosen(records, "look-over.decision") === "return";
   const states = new Map<StationId, StationProgress>();
+  const onPlan = new Set(stations.map((s) => s.id));
   for (const station of stations) {
     const tasks = tasksNow(station, records);
     const skipped = records.skipped.get(station.id);
+    // Whether anything is asked of it is known only once what comes before it is done.
+    if (tasks.length === 0 && station.requires.some((r) => onPlan.has(r.station) && !closed.has(r.station))) continue;
     if (tasks.every((task) => task.optional || isDone(task, at)) && !(goesBack && station.id === "look-over")) {
       states.set(station.id, { station, state: "done" });
       closed.add(station.id);
@@ -67,12 +70,16 @@ export function tasksNow(station: Station, records: SheetRecords): Task[] {
 }
 
 /**
- * The station in hand: the one picked, while it can be worked on; else the first that is ready for hands; else what runs by itself.
+ * The step in hand: the one picked, unless what comes before it is still open; else the first that is ready for hands; else what runs by
+ * itself. A step that is done can be picked again.
  */
 export function stationInHand(all: readonly StationProgress[], picked?: string): StationProgress | null {
   const workable = all.filter((p) => p.state === "ready" || p.state === "running");
   return (
-    workable.find((p) => p.station.id === picked) ?? workable.find((p) => p.state === "ready") ?? workable[0] ?? null
+    all.find((p) => p.station.id === picked && p.state !== "blocked") ??
+    workable.find((p) => p.state === "ready") ??
+    workable[0] ??
+    null
   );
 }
 

@@ -19,10 +19,10 @@ export type TaskValue =
   | { readonly form: "row"; readonly cells: Readonly<Record<string, Cell>> }
   /** An outcome of a check that helps to find a cause. */
   | { readonly form: "evidence"; readonly check: string; readonly outcome: string }
-  /** The shot taken as the recipe; a reason where it does not make it by itself. */
+  /** The shot used as the recipe; a reason where it does not make it by itself. */
   | { readonly form: "accepted"; readonly shot: string; readonly reason: string }
-  /** The row it supersedes was taken out, with the reason. */
-  | { readonly form: "struck"; readonly reason: string }
+  /** What it supersedes was taken back, with the reason; `of` names a tick or a timer, which have no lines to be superseded. */
+  | { readonly form: "struck"; readonly reason: string; readonly of?: string }
   | { readonly form: "cartridge"; readonly fittedOn: string; readonly dueOn: string; readonly by: "litres" | "date" };
 
 /** What a figure was read with: its id, its name for people, and whether it was out of date. Records of earlier years have the name alone. */
@@ -80,7 +80,7 @@ export interface SheetRecords {
   /** Condition notes taken. */
   readonly notes: number;
   readonly loops: ReadonlyMap<string, LoopRecord>;
-  /** A calibration shot was taken as the recipe, and still stands. */
+  /** A calibration shot was used as the recipe, and still stands. */
   readonly shotAccepted: boolean;
   readonly signed: boolean;
 }
@@ -125,7 +125,7 @@ export function chosen(records: SheetRecords, task: string): string | undefined 
   return value?.form === "choice" ? value.choice : undefined;
 }
 
-/** The figure that stands for a task, stored unit; undefined while none was noted. */
+/** The figure that stands for a task, stored unit; undefined while none was recorded. */
 export function figure(records: SheetRecords, task: string): number | undefined {
   const value = latest(records, task);
   return value?.form === "figure" ? value.value : undefined;

@@ -257,12 +257,12 @@ describe("different where the work is different", () => {
     ]);
   });
 
-  test("the pressure check keeps its order: covers, as found, move, as left, refit; trapped pressure where no three-way valve is", () => {
+  test("the pressure check keeps its order: as found, covers, adjust, as left, refit; trapped pressure where no three-way valve is", () => {
     expect(ids(sheet("check", "K7"))).toEqual([
       "look-over",
       "tools",
-      "covers",
       "as-found",
+      "covers",
       "adjust",
       "as-left",
       "refit",
@@ -288,8 +288,10 @@ describe("different where the work is different", () => {
     const blank = sheet("install", "K4", { schools: { ...USUAL_SCHOOLS, warmUp: "blank-shots" } });
     expect(blank.find((s) => s.id === "warm")!.tasks[0]!.label).toContain("blank shots");
     const never = sheet("handover", "K3", { schools: { ...USUAL_SCHOOLS, ownerDescaling: "never" } });
-    expect(JSON.stringify(never.find((s) => s.id === "clean"))).toContain("workshop only");
-    expect(JSON.stringify(sheet("handover", "K8").find((s) => s.id === "clean"))).toContain("Never any acid");
+    expect(JSON.stringify(never.find((s) => s.id === "clean"))).toContain("by the workshop only");
+    expect(JSON.stringify(sheet("handover", "K8").find((s) => s.id === "clean"))).toContain(
+      "never acid through the tank",
+    );
   });
 
   test("heat-soaked counts only where the kind has it", () => {

@@ -5,7 +5,18 @@ import type { SchoolsOf } from "../school";
 
 /** What an advice is made of: the question, and the one thing to change. */
 
-export type NotTheGrind = "stale-coffee" | "cold" | "channel" | "low-pressure" | "dose-off" | "contradiction";
+export type NotTheGrind =
+  | "stale-coffee"
+  | "cold"
+  | "channel"
+  | "low-pressure"
+  | "dose-off"
+  | "contradiction"
+  | "died-off"
+  | "too-hot"
+  | "too-cool"
+  | "sour-slow"
+  | "bitter-fast";
 
 export type Change =
   /** Steps finer; negative is coarser. */
@@ -32,6 +43,8 @@ export interface DialInQuestion {
   readonly shots: readonly Shot[];
   readonly grinder: Grinder;
   readonly school: SchoolsOf["grindOrDose"];
+  /** What moves the water's temperature on this machine; left out where nothing does. */
+  readonly water?: "display" | "wait" | "flush" | undefined;
   /** Lowest and highest setting of the grinder, where it has ends. */
   readonly ends?: readonly [number, number];
   /** Accept when the probability inside is at least this. */

@@ -21,18 +21,18 @@ const SAID: Record<Tap, string> = { pump: "started", "first-drop": "marked", sto
 export function tapped(clock: ShotClock, tap: Tap, at: number): ShotClock | string {
   if (clock[tap] !== undefined) {
     const ago = Math.max(0, Math.round((at - clock[tap]) / 1000));
-    const what = tap === "first-drop" ? "The first drop" : "The clock";
+    const what = tap === "first-drop" ? "The first drop" : "The timer";
     return `${what} was ${SAID[tap]} already, ${ago} s before. The first tap stands.`;
   }
   if (tap === "pump")
     return clock["first-drop"] === undefined && clock.stop === undefined
       ? { ...clock, pump: at }
       : "The pump comes first.";
-  if (clock.pump === undefined) return "Start the clock with the pump first.";
+  if (clock.pump === undefined) return "Start the timer with the pump first.";
   if (at < clock.pump) return "That was before the pump started.";
   if (tap === "first-drop")
     return clock.stop !== undefined ? "The first drop can’t come after the stop." : { ...clock, "first-drop": at };
-  if (at - clock.pump < 1000 * SHORTEST) return "A shot of no seconds is none: start the clock anew.";
+  if (at - clock.pump < 1000 * SHORTEST) return "Stopped too soon for a shot. Start the timer again.";
   if (clock["first-drop"] !== undefined && at < clock["first-drop"])
     return "The stop can’t come before the first drop.";
   return { ...clock, stop: at };

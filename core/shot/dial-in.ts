@@ -57,12 +57,19 @@ export function dialIn(question: DialInQuestion): DialIn {
       pInside: pNow,
       why: `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
     };
+  if (buttonIsOff(last, recipe))
+    return {
+      change: { kind: "yield", to: aim.yield },
+      expected: expectedAt(belief, last.setting),
+      pInside: pNow,
+      why: `It flowed as it should; the button stopped it at ${last.yield!.toFixed(0)} g. Teach the button, not the grind.`,
+    };
   if (reached)
     return {
       change: { kind: "keep" },
       expected: expectedAt(belief, last.setting),
       pInside: pNow,
-      why: "The last shots make the recipe, surely enough.",
+      why: "The last shots are in the window, surely enough.",
     };
   const coarse = betweenSteps(belief, last, window, question);
   if (coarse) return coarse;
@@ -72,7 +79,7 @@ export function dialIn(question: DialInQuestion): DialIn {
       change: { kind: "same", because: "not-sure-yet" },
       expected: expectedAt(belief, last.setting),
       pInside: pNow,
-      why: "It may be there already: one more of the same tells.",
+      why: "It may be in the window already. Repeat to confirm.",
     };
   const seconds = secondsAt(last, aim.yield);
   if (
@@ -84,7 +91,7 @@ export function dialIn(question: DialInQuestion): DialIn {
       change: { kind: "dose", by: DOSE_STEP },
       expected: null,
       pInside: pNow,
-      why: "Too fast: more coffee slows it, the grind stays. That is the school chosen.",
+      why: "Too fast: more coffee slows it, same grind (workshop method).",
     };
   return {
     change: { kind: "grind", finer: best.finer, setting: best.setting },
@@ -106,6 +113,19 @@ function here(belief: Belief, shot: Shot, { seconds }: Recipe): number {
 
 function yieldHolds(shot: Shot, { yield: { lower, upper } }: Recipe): boolean {
   return shot.yield !== null && shot.yield >= lower && shot.yield <= upper;
+}
+
+/** A button that stopped a good flow beside the yield wanted, in the time that yield should take. */
+function buttonIsOff(last: Shot, recipe: Recipe): boolean {
+  const seconds = secondsAt(last, recipe.yield.target);
+  const asked = last.byButton === true && last.flow === "even" && last.taste !== "sour" && last.taste !== "bitter";
+  return (
+    asked &&
+    !yieldHolds(last, recipe) &&
+    seconds !== null &&
+    seconds >= recipe.seconds.lower &&
+    seconds <= recipe.seconds.upper
+  );
 }
 
 /** Sour asks for longer, bitter for shorter, within what the newest tastes say. */

@@ -13,12 +13,17 @@ export interface Shot {
   /** It ran past this many seconds with next to nothing in the cup: all that is known is “longer”. */
   readonly choked?: boolean;
   readonly taste?: Taste | null;
-  readonly flow?: "gush" | "even" | "drip" | "spray" | null;
+  readonly flow?: "gush" | "even" | "drip" | "spray" | "died" | null;
+  /** Ended by a button that measures, not by hand. */
+  readonly byButton?: boolean;
+  /** °C on the display, and how the coffee was roasted, where they are known. */
+  readonly setPoint?: number | null;
+  readonly roast?: "light" | "medium" | "dark" | null;
   /** Days since roasting, where it is known. */
   readonly age?: number | null;
   /** bar, highest seen */
   readonly peak?: number | null;
-  /** Taken before the machine was warm, or with a cold portafilter. */
+  /** Taken not warmed up, or with a cold portafilter. */
   readonly cold?: boolean;
 }
 

@@ -14,13 +14,42 @@ export const CAUSES: Record<NotTheGrind, string> = {
   "dose-off": "The dose was off: weigh it again before the grind is blamed.",
   cold: "It was pulled cold: lock the portafilter in, flush, and pull the same again.",
   "low-pressure": "The pressure stayed low: read it with a blind basket before the grind is touched.",
-  channel: "It sprayed: a channel, not the grind. Distribute and tamp anew, pull the same again.",
+  channel: "It sprayed: channelling, not the grind. Redistribute, tamp level, repeat.",
   "stale-coffee": "Old coffee runs fast whatever the grind: open a fresh bag and pull the same again.",
   contradiction: "This shot does not fit the ones before: pull the same again.",
+  "died-off": "The flow died off: look at tank, tap and inlet. The grind is not to blame.",
+  "too-hot": "Bitter within its time: hot water is likelier than the grind.",
+  "too-cool": "Sour within its time: cool water is likelier than the grind.",
+  "sour-slow":
+    "Sour and slow contradict each other: cool water or a channel beside a choked puck. Redistribute, tamp level, check the temperature.",
+  "bitter-fast":
+    "Bitter and fast contradict each other: hot water, or coffee burnt or old. Check temperature and coffee before the grind.",
 };
 
+/** Set points by roast, °C. Common practice; light from memory. */
+export const ROAST_SET_POINTS = {
+  dark: [91, 92],
+  medium: [93.5, 94],
+  light: [94.5, 96],
+} as const satisfies Record<string, readonly [low: number, high: number]>;
+
+/** A taste within its time that the water explains: a set point beside what the roast asks for, or a wait or flush that is set by taste. */
+function byTheWater(last: Shot, { water }: Pick<DialInQuestion, "water">): NotTheGrind | null {
+  if (last.taste !== "sour" && last.taste !== "bitter") return null;
+  const cause = last.taste === "sour" ? "too-cool" : "too-hot";
+  const band = last.roast ? ROAST_SET_POINTS[last.roast] : null;
+  if (water === "display" && band && last.setPoint != null) {
+    const off = last.taste === "sour" ? band[0] - last.setPoint : last.setPoint - band[1];
+    return off > SET_STEP / 2 ? cause : null;
+  }
+  return water === "wait" || water === "flush" ? cause : null;
+}
+
+/** Displays are set in half degrees. Common practice. */
+const SET_STEP = 0.5;
+
 /** What explains the last shot better than its grind; null when nothing does. */
-export function notTheGrind({ recipe, shots, school }: DialInQuestion, belief: Belief): NotTheGrind | null {
+export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, belief: Belief): NotTheGrind | null {
   const last = shots.at(-1)!;
   const over = school === "coarser-more" ? MOST_OVER : 0;
   if (last.dose < recipe.dose.lower - 1e-9 || last.dose > recipe.dose.upper + over + 1e-9) return "dose-off";
@@ -28,6 +57,12 @@ export function notTheGrind({ recipe, shots, school }: DialInQuestion, belief: B
   const seconds = secondsAt(last, recipe.yield.target);
   const fast = seconds !== null && seconds < recipe.seconds.lower;
   if (last.flow === "spray") return "channel";
+  if (last.flow === "died") return "died-off";
+  const slow = seconds !== null && seconds > recipe.seconds.upper;
+  if (last.taste === "sour" && slow) return "sour-slow";
+  if (last.taste === "bitter" && fast && (last.age ?? 0) <= STALE_DAYS) return "bitter-fast";
+  const hot = seconds !== null && !fast && !slow ? byTheWater(last, { water }) : null;
+  if (hot) return hot;
   if (last.peak != null && last.peak < LOW_PRESSURE && !last.choked && fast && (last.age ?? 0) <= STALE_DAYS)
     return "low-pressure";
   if (fast && (last.age ?? 0) > STALE_DAYS) return "stale-coffee";

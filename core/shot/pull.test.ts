@@ -79,7 +79,7 @@ describe("the running clock", () => {
       ],
     ],
     [
-      "no seconds",
+      "too soon",
       [
         ["pump", 0],
         ["stop", 100],
@@ -153,7 +153,7 @@ describe("which event the seconds count from is part of the value", () => {
 describe("what can’t be, beside the field it was given in", () => {
   test.each<[string, string, Partial<Pull>]>([
     ["yield", "less than the coffee", { yield: 12 }],
-    ["seconds", "0 s", { seconds: 0 }],
+    ["seconds", "Type the seconds", { seconds: 0 }],
     ["firstDrop", "after the stop", { firstDrop: 30 }],
     ["dose", "18.0 g", { dose: 180 }],
     ["tds", "100 %", { tds: 100 }],
@@ -259,7 +259,7 @@ describe("against the recipe", () => {
       READ,
     );
     expect(verdict).toBe("can't tell");
-    expect(missing[0]).toContain("nobody marked it");
+    expect(missing[0]).toContain("it was not marked");
     const other = verdictOf(pull({ firstDrop: undefined, from: "first-drop" }), recipe, READ);
     expect(other.missing[0]).toContain("counted from the first drop");
   });

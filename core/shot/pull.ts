@@ -8,7 +8,7 @@ import type { Shot, Taste } from "./log";
 export const COUNTS_FROM = ["button", "pump", "first-drop"] as const;
 export type CountsFrom = (typeof COUNTS_FROM)[number];
 
-export const FLOWS = ["gush", "even", "drip", "spray"] as const;
+export const FLOWS = ["gush", "even", "drip", "spray", "died"] as const;
 export type Flow = (typeof FLOWS)[number];
 
 export const TASTES = ["sour", "balanced", "bitter"] as const satisfies readonly Taste[];
@@ -57,6 +57,12 @@ export interface Pull {
   readonly volume?: number | undefined;
   /** ml of water that went in, by the meter. */
   readonly waterIn?: number | undefined;
+  /** The yield was read as a volume, crema included or not, and carried over to grams. */
+  readonly byVolume?: "with-crema" | "without" | undefined;
+  /** ml of water caught in the tray while it ran: what came back through the OPV. */
+  readonly trayMl?: number | undefined;
+  /** Ground elsewhere: there is no grind to change. */
+  readonly preGround?: boolean | undefined;
   readonly choked: boolean;
   readonly flow?: Flow | undefined;
   readonly taste?: Taste | undefined;
@@ -101,6 +107,9 @@ export function asShot(
     seconds,
     cold,
     choked: pull.choked,
+    byButton: pull.by !== "manual",
+    setPoint: pull.setPoint ?? null,
+    roast: pull.coffee.roast ?? null,
     age: coffeeAge(pull.coffee, today),
     ...(firstDrop === undefined ? {} : { firstDrop }),
     ...(pull.taste ? { taste: pull.taste } : {}),
@@ -129,6 +138,7 @@ const POSSIBLE = {
   atStop: [0, 400],
   volume: [0, 1000],
   waterIn: [0, 2000],
+  trayMl: [0, 2000],
 } as const;
 
 /**
@@ -153,10 +163,10 @@ export function problemsOf(pull: Pull, today: string): PullProblem[] {
 
   if (!(dose > 0)) no("dose", "Nothing was dosed: a shot has coffee in it.");
   else if (dose > 60) no("dose", `No basket holds ${dose} g. Was it ${(dose / 10).toFixed(1)} g?`);
-  else if (dose < 5 || dose > 25) odd("dose", `${dose} g is unusual for a basket.`);
+  else if (dose < 5 || dose > 30) odd("dose", `${dose} g is unusual for a basket.`);
 
-  if (!(seconds > 0)) no("seconds", "A shot of 0 s is none.");
-  else if (seconds > 180) no("seconds", "Three minutes is no shot any more: the clock was left running.");
+  if (!(seconds > 0)) no("seconds", "Type the seconds of the shot.");
+  else if (seconds > 180) no("seconds", "Over 3 minutes: the timer was left running. Type the seconds.");
   if (firstDrop !== undefined && pull.from !== "first-drop" && firstDrop >= seconds)
     no("firstDrop", "The first drop can’t come after the stop.");
   if (firstDrop !== undefined && firstDrop < 0) no("firstDrop", "The first drop comes after the pump.");
@@ -180,7 +190,7 @@ export function problemsOf(pull: Pull, today: string): PullProblem[] {
   else if (tds !== undefined && (tds < 4 || tds > 18)) odd("tds", `${tds} % is unusual for a shot.`);
 
   const age = coffeeAge(pull.coffee, today);
-  if (!pull.coffee.name) no("coffeeName", "Name the coffee: the settings hold for it alone.");
+  if (!pull.coffee.name) no("coffeeName", "Name the coffee: the settings are valid for it alone.");
   if (age !== null && Number.isNaN(age)) no("roastedOn", "That is no date.");
   else if (age !== null && age < 0) no("roastedOn", "It can’t have been roasted on a day still to come.");
   else if (age !== null && age > 730) odd("roastedOn", "More than two years old?");

@@ -1,7 +1,7 @@
 import { BASKETS, type BasketId, doseTolerance } from "../grinder";
 import { type Tolerance, aim } from "../metrology";
 import type { SchoolsOf } from "../school";
-import { type SpecLine, toleranceFor } from "../spec";
+import { type SpecLine, type WantedRange, toleranceFor, wantedTolerance } from "../spec";
 
 /** What a shot is held against: dose, yield, and the window of seconds, by the schools chosen or by a published definition. */
 export interface Recipe {
@@ -56,6 +56,8 @@ export interface RecipeQuestion {
   readonly basket: BasketId;
   /** g wanted where the job says so itself. */
   readonly dose?: number | undefined;
+  /** A range of doses wanted of the machine or for the visit. */
+  readonly range?: WantedRange | undefined;
   readonly yield?: number | undefined;
 }
 
@@ -63,18 +65,19 @@ export interface RecipeQuestion {
  * The recipe of a job. A published definition, told by its volume in the cup, sets dose, volume, seconds, pressure and temperature;
  * else the schools set ratio and window about the dose of the basket or the card.
  */
-export function recipeOf({ schools, spec, basket, dose, yield: wanted }: RecipeQuestion): Recipe {
+export function recipeOf({ schools, spec, basket, dose, range, yield: wanted }: RecipeQuestion): Recipe {
   const volume = toleranceFor(spec, "shot-volume");
   if (volume) return defined(volume, spec, schools);
   const own = toleranceFor(spec, "dose");
-  const target = dose ?? (basket === "double" && own ? aim(own) : BASKETS[basket].usual);
+  const asked = dose === undefined && range && basket === "double" ? wantedTolerance(range) : null;
+  const target = dose ?? asked?.target ?? (basket === "double" && own ? aim(own) : BASKETS[basket].usual);
   const recipe = recipeFor(schools, target);
   // Limits of the card hold at its own dose and ratio only.
-  const asCard = own && dose === undefined && basket === "double";
+  const asCard = own && dose === undefined && !asked && basket === "double";
   const cup = toleranceFor(spec, "yield");
   return {
     ...recipe,
-    ...(asCard ? { dose: whole(own) } : {}),
+    ...(asked ? { dose: asked } : asCard ? { dose: whole(own) } : {}),
     ...(wanted !== undefined
       ? { yield: { lower: wanted - YIELD_MARGIN, target: wanted, upper: wanted + YIELD_MARGIN } }
       : asCard && cup && schools.ratio === "1-2"

@@ -53,8 +53,8 @@ export function verdictOf(pull: Pull, recipe: Recipe, { dose, yield: uYield, rul
   if (seconds === null)
     missing.push(
       recipe.from === "first-drop"
-        ? "The school counts from the first drop, and nobody marked it."
-        : "It was counted from the first drop, and when that came was not noted.",
+        ? "The shot clock counts from the first drop, and it was not marked."
+        : "It was counted from the first drop, and its time was not recorded.",
     );
   else hold("seconds", estimate(seconds, U_SECONDS), recipe.seconds);
   if (recipe.volume && pull.volume !== undefined) hold("volume", estimate(pull.volume, U_VOLUME), recipe.volume);
@@ -64,9 +64,9 @@ export function verdictOf(pull: Pull, recipe: Recipe, { dose, yield: uYield, rul
     );
   const pressure = pull.plateau ?? pull.peak;
   if (recipe.pressure && pressure !== undefined) hold("pressure", estimate(pressure, U_PRESSURE), recipe.pressure);
-  else if (recipe.pressure) missing.push("The definition sets a pressure: none was noted.");
+  else if (recipe.pressure) missing.push("The definition sets a pressure: none was recorded.");
   if (recipe.temperature) {
-    if (pull.setPoint === undefined) missing.push("The definition sets the water’s temperature: none was noted.");
+    if (pull.setPoint === undefined) missing.push("The definition sets the water’s temperature: none was recorded.");
     else hold("temperature", estimate(pull.setPoint, U_TEMPERATURE), recipe.temperature);
   }
 
@@ -84,5 +84,5 @@ function nearYield(pull: Pull, { yield: { target } }: Recipe, judged: readonly J
   if (Math.abs(off) > YIELD_BAND + 1e-9) return null;
   const size = `${Math.abs(off).toFixed(1)} g ${off < 0 ? "short of" : "over"} ${target.toFixed(0)} g`;
   const teach = pull.by === "manual" ? "pull it to the target" : `teach the button to ${target.toFixed(0)} g again`;
-  return `${size}: inside the band of ${YIELD_BAND} g. Take it with a reason, or ${teach}.`;
+  return `${size}: inside the band of ${YIELD_BAND} g. Use it with a reason, or ${teach}.`;
 }

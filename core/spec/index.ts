@@ -6,3 +6,4 @@ export {
   type SpecQuantity,
   toleranceFor,
 } from "./spec-card";
+export { WANTED, WANTED_IDS, type Wanted, type WantedId, type WantedRange, wantedTolerance } from "./wanted";

@@ -4,8 +4,8 @@ import type { PlanStep } from "./plan-steps";
 /** No display: the brew moment is timed against the thermostat's light. */
 
 export interface LightCycle {
-  /** Seconds the element heats. */
-  readonly on: number;
+  /** Seconds the element heats; left out where only the rest was timed. */
+  readonly on?: number | undefined;
   /** Seconds it rests. */
   readonly off: number;
 }
@@ -19,25 +19,34 @@ export interface CycleStats {
   steady: boolean;
 }
 
-/** Two rests make a spread. A spread of a quarter moves a wait of 10 s by more than it corrects: our choice. */
-const LEAST_CYCLES = 2;
+/** A spread of a quarter moves a wait of 10 s by more than it corrects: our choice. */
 const MOST_SPREAD = 0.25;
+/** Until two were timed, a rest is taken to vary by this share. And heating takes about 15 s. Common practice, from memory. */
+const USUAL_SPREAD = 0.15;
+const USUAL_ON = 15;
 
 /**
- * Mean and spread of the light’s cycle, s.
+ * Mean and spread of the light’s cycle, s. One figure, “about 15 s”, is enough to begin with.
  *
- * @throws RangeError with fewer than two cycles, or one without a length
+ * @throws RangeError with no cycle, or one without a length
  */
 export function cycleStats(cycles: readonly LightCycle[]): CycleStats {
-  if (cycles.length < LEAST_CYCLES) throw new RangeError("Time two cycles of the light at least.");
-  if (cycles.some((c) => !(c.on > 0 && c.off > 0)))
+  if (cycles.length === 0) throw new RangeError("Time one cycle of the light first, or type about how long it rests.");
+  if (cycles.some((c) => !((c.on ?? USUAL_ON) > 0 && c.off > 0)))
     throw new RangeError("A cycle has a heating and a rest, both above 0 s.");
   const of = (values: number[]) => {
-    return { mean: mean(values)!, sd: deviation(values)! };
+    const middle = mean(values)!;
+    return { mean: middle, sd: deviation(values) ?? USUAL_SPREAD * middle };
   };
   const off = of(cycles.map((c) => c.off));
   const spread = off.sd / off.mean;
-  return { cycles: cycles.length, on: of(cycles.map((c) => c.on)), off, spread, steady: spread <= MOST_SPREAD };
+  return {
+    cycles: cycles.length,
+    on: of(cycles.map((c) => c.on ?? USUAL_ON)),
+    off,
+    spread,
+    steady: spread <= MOST_SPREAD,
+  };
 }
 
 export type Taste = "sour" | "balanced" | "bitter";

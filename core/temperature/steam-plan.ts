@@ -7,7 +7,7 @@ import type { PlanStep } from "./plan-steps";
 const MODEL = { heatUp: 80, bleeds: [0, 20, 40], bleed: 5, early: 10, steam: 40, refill: 20 } as const;
 
 /**
- * Steam by the clock, scaled to this machine’s own heat-up.
+ * Timed steaming, scaled to this machine’s own heat-up.
  *
  * @param heatUp seconds from the steam switch to the ready light, as timed on this machine: 20 … 600
  * @throws RangeError outside that

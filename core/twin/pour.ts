@@ -1,4 +1,4 @@
-/** A made-up shot for the stand-in scale: what stands in the cup at each moment. */
+/** A made-up shot for the simulated scale: what stands in the cup at each moment. */
 export interface PourTwin {
   /** s from the pump to the first drop */
   readonly firstDrop: number;

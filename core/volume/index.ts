@@ -4,3 +4,4 @@ export * from "./kept";
 export * from "./storage";
 export * from "./programme";
 export * from "./drifted";
+export { type Teaching, teachWords } from "./teach";

@@ -8,3 +8,4 @@ export {
   shortestHeatUp,
   tooFast,
 } from "./predict";
+export { usualLevel } from "./level";

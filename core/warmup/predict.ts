@@ -29,7 +29,7 @@ export interface Heating {
  * @throws RangeError when power or volume is not above 0
  */
 export function shortestHeatUp({ watts, litres, to }: Heating, from: number): number {
-  if (!(watts > 0) || !(litres > 0)) throw new RangeError("Power and volume are figures above 0.");
+  if (!(watts > 0) || !(litres > 0)) throw new RangeError("Power and volume are numbers above 0.");
   if (to <= from) return 0;
   // 10 bar absolute keeps it liquid all the way; pressure hardly matters to either figure.
   const cold = liquidWater(from, 10);
@@ -66,7 +66,7 @@ export interface Prediction {
  * @throws RangeError when the usual time is not above 0
  */
 export function predictWarmUp(usual: number, earlier: readonly number[], shortest = 0): Prediction {
-  if (!(usual > 0) || earlier.some((s) => !(s > 0))) throw new RangeError("A warm-up time is a figure above 0.");
+  if (!(usual > 0) || earlier.some((s) => !(s > 0))) throw new RangeError("A warm-up time is a number above 0.");
   const prior = 1 / BETWEEN_MACHINES ** 2;
   const each = 1 / BETWEEN_VISITS ** 2;
   const weight = prior + earlier.length * each;

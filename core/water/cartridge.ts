@@ -19,7 +19,7 @@ export function purgeStep(before: number, total: number): PurgeStep {
       message: `${before} L were noted already: the counter can’t go back to ${total} L. Type the total since the change.`,
     };
   if (total > 200)
-    return { ok: false, message: `${total} L is more than any cartridge is purged with. Check the figure.` };
+    return { ok: false, message: `${total} L is more than any cartridge is purged with. Check the number.` };
   return { ok: true, left: Math.max(0, PURGE_LITRES.least - total), done: total >= PURGE_LITRES.least };
 }
 

@@ -23,7 +23,7 @@ export const FITTED_UP_TO = 90;
  */
 export function saturationPh({ tds, calcium, alkalinity }: Omit<WaterAnalysis, "ph">, celsius: number): number {
   if (!(tds > 0) || !(calcium > 0) || !(alkalinity > 0))
-    throw new RangeError("Dissolved solids, calcium and alkalinity are figures above 0.");
+    throw new RangeError("Dissolved solids, calcium and alkalinity are numbers above 0.");
   if (!(celsius >= 0 && celsius <= 150)) throw new RangeError("A water temperature lies between 0 and 150 °C.");
   const a = (Math.log10(tds) - 1) / 10;
   const b = -13.12 * Math.log10(celsius + 273) + 34.55;

@@ -32,11 +32,12 @@ export function jobFrom(row: SheetRow): Job {
     rule: row.decisionRule,
     zone: row.workshop.timeZone,
     learnt: row.learnt,
+    wanted: row.wanted,
     spec: row.spec && { name: row.spec.card.name, version: row.spec.version, lines: row.spec.lines },
     machine: machineFrom(row.machine),
     notes: row.notes.map((n) => ({ ...n, by: n.author.name })),
     photos: row.photos,
-    ticks: row.ticks.map((t) => t.key),
+    ticks: row.ticks.map(({ author, ...t }) => ({ ...t, by: author.name })),
     entries: row.entries.map((e) => ({ ...e, by: e.author.name, readBy: readBy.get(e.id) ?? [] })),
     timers: row.timers.map((t) => ({ ...t, by: t.starter.name, endedBy: t.ender?.name ?? "" })),
     readings: row.readings.map((r) => ({
@@ -71,20 +72,38 @@ function machineFrom(machine: FullMachine): JobMachine {
     coffee: machine.coffee,
     grinder: machine.grinder,
     described: describedFrom(machine),
-    instruments: machine.instruments.map(instrumentFrom),
+    instruments: newestOf(machine.instruments).map(instrumentFrom),
   };
+}
+
+/** Of each thing the row it stands for now: changed figures of a gauge are a new row, and the old one is kept for its readings. */
+function newestOf<T extends { itemId: string; position: number }>(rows: readonly T[]): T[] {
+  return [...group(rows, (r) => r.itemId).values()].map((all) =>
+    all.reduce((a, b) => (b.position > a.position ? b : a)),
+  );
 }
 
 /** What library and register hold of a machine today. */
 export function describedFrom(
-  machine: Pick<FullMachine, "gaugePlace" | "gaugeToGroup" | "gaugeToGroupU"> & {
+  machine: Pick<
+    FullMachine,
+    "gaugePlace" | "gaugeWords" | "gaugeToGroup" | "gaugeToGroupU" | "flowControl" | "pumpLabel" | "wanted"
+  > & {
     model: typeof model.$inferSelect;
     site: { altitude: number };
   },
 ): Described {
   return {
     ...modelFrom(machine.model),
-    gauge: { place: machine.gaugePlace, toGroup: machine.gaugeToGroup, toGroupU: machine.gaugeToGroupU },
+    gauge: {
+      place: machine.gaugePlace,
+      toGroup: machine.gaugeToGroup,
+      toGroupU: machine.gaugeToGroupU,
+      ...(machine.gaugeWords ? { words: machine.gaugeWords } : {}),
+    },
+    flowControl: machine.flowControl,
+    pumpLabel: machine.pumpLabel,
+    wanted: machine.wanted,
     altitude: machine.site.altitude,
   };
 }

@@ -1,10 +1,10 @@
-import { and, asc, desc, eq, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
 import { type Particulars, particularsOf } from "../../core/job";
 import { describedFrom } from "./job-from";
 import type { Queries } from "./jobs";
 import { LAST, type Mark } from "./mark";
 import { onceEach } from "./prepared";
-import { instrument, job, machine, signature } from "../schema";
+import { instrument, job, machine, machineChange, signature } from "../schema";
 
 const param = sql.placeholder;
 
@@ -107,3 +107,40 @@ export function kitQuery(db: Queries) {
 }
 
 const preparedKit = onceEach((db: Queries) => kitQuery(db).prepare("kit"));
+
+/** The brew gauge built into a machine, as it reads now. */
+export async function ownGaugeOf(db: Queries, workshopId: string, machineId: string) {
+  const [own] = await db
+    .select()
+    .from(instrument)
+    .where(
+      and(
+        eq(instrument.workshopId, workshopId),
+        eq(instrument.machineId, machineId),
+        inArray(instrument.place, ["group", "pump", "flow"]),
+      ),
+    )
+    .orderBy(desc(instrument.position))
+    .limit(1);
+  return own ?? null;
+}
+
+/** What was changed on a machine, newest first, some of it. */
+export function changesOf(db: Queries, workshopId: string, machineId: string, limit: number) {
+  return db
+    .select()
+    .from(machineChange)
+    .where(and(eq(machineChange.workshopId, workshopId), eq(machineChange.machineId, machineId)))
+    .orderBy(desc(machineChange.doneOn), desc(machineChange.at))
+    .limit(limit);
+}
+
+/** Jobs on a machine that were withdrawn, newest first, some of them. */
+export function withdrawnOf(db: Queries, workshopId: string, machineId: string, limit: number) {
+  return db
+    .select({ id: job.id, startedAt: job.startedAt })
+    .from(job)
+    .where(and(eq(job.workshopId, workshopId), eq(job.machineId, machineId), eq(job.state, "withdrawn")))
+    .orderBy(desc(job.startedAt))
+    .limit(limit);
+}

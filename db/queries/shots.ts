@@ -71,7 +71,7 @@ const preparedBefore = onceEach((db: Queries) => {
     .orderBy(desc(job.startedAt))
     .limit(1);
   return db
-    .select({ pull: shot.pull, startedAt: job.startedAt })
+    .select({ id: shot.id, sequence: shot.sequence, pull: shot.pull, startedAt: job.startedAt })
     .from(shot)
     .innerJoin(job, and(eq(job.workshopId, shot.workshopId), eq(job.id, shot.jobId)))
     .where(and(eq(shot.workshopId, param("workshopId")), eq(shot.jobId, last), stands))

@@ -5,6 +5,7 @@ import { type CompactBudget, PLACES, VERDICTS } from "../../core/metrology";
 import { DIMENSIONS } from "../../core/quantity";
 import type { SchoolsOf } from "../../core/school";
 import { SCOPE_IDS, type TaskValue } from "../../core/sheet";
+import type { Wanted } from "../../core/spec";
 import { WARM_LEVELS } from "../../core/warmup";
 import {
   type AnyPgColumn,
@@ -39,7 +40,7 @@ import { instrument, machine, model } from "./register";
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => "bytea" });
 const at = () => timestamp({ withTimezone: true }).notNull().defaultNow();
-const STATES = ["open", "signed"] as const;
+const STATES = ["open", "signed", "withdrawn"] as const;
 
 export const job = pgTable(
   "job",
@@ -62,6 +63,8 @@ export const job = pgTable(
     decisionRule: text({ enum: DECISION_RULES }).notNull(),
     /** What knobs of this model and machine had shown when the job began. */
     learnt: jsonb().$type<Learnt>().notNull().default({}),
+    /** Values wanted on this visit alone. */
+    wanted: jsonb().$type<Wanted>().notNull().default({}),
     startedBy: uuid().notNull(),
     startedAt: at(),
     signedAt: timestamp({ withTimezone: true }),
@@ -92,6 +95,7 @@ export const job = pgTable(
     timely("job_signed_when", t.signedAt),
     boundedInside("job_particulars", t.particulars),
     boundedInside("job_learnt", t.learnt),
+    boundedInside("job_wanted", t.wanted),
   ],
 );
 
@@ -136,9 +140,12 @@ export const note = pgTable(
     station: text().notNull(),
     /** Where on the machine; empty: all of it. */
     area: text().notNull().default(""),
+    /** Empty: the note it replaces is taken back. */
     text: text().notNull(),
+    supersedes: uuid(),
+    reason: text().notNull().default(""),
   },
-  (t) => [...ofJob("note", t)],
+  (t) => [...ofJob("note", t), ...corrects("note", t, [])],
 );
 
 export const photo = pgTable(
@@ -412,7 +419,7 @@ export const result = pgTable(
     rule: text({ enum: DECISION_RULES }).notNull(),
     /** How it was come by; null where that was not kept. */
     method: text({ enum: METHOD_IDS }),
-    /** Readings of it taken before the machine was warm. */
+    /** Readings of it taken not warmed up. */
     notWarm: integer().notNull(),
     /** An instrument behind it was past its date. */
     outOfDate: boolean().notNull(),

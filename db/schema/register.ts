@@ -1,3 +1,5 @@
+import { GAUGE_SEATS } from "../../core/job";
+import type { Wanted } from "../../core/spec";
 import { KIND_IDS, type KindId, type ModelCard } from "../../core/kind";
 import { type ErrorStatement, INSTRUMENT_QUANTITIES, PLACES } from "../../core/metrology";
 import { sql } from "drizzle-orm";
@@ -6,22 +8,24 @@ import {
   check,
   date,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
+  timestamp,
   unique,
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
 import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
-import { workshop } from "./people";
+import { account, workshop } from "./people";
 
 /** What the workshop works on and with: models, owners' machines at their sites, and the kit. */
 
 const WAYS = ["clockwise", "anticlockwise"] as const;
-const GAUGE_PLACES = ["group", "pump", "none"] as const;
 
 export const model = pgTable(
   "model",
@@ -39,6 +43,8 @@ export const model = pgTable(
     opvRaises: text({ enum: WAYS }).notNull(),
     /** Rating plate, hydraulics, what is permitted: what of it differs from the kind's usual. */
     card: jsonb().$type<Partial<ModelCard>>().notNull().default({}),
+    /** Added by a technician: to be looked over by a lead. */
+    review: boolean().notNull().default(false),
   },
   (t) => [
     unique("model_in_workshop").on(t.workshopId, t.id),
@@ -104,11 +110,21 @@ export const machine = pgTable(
     serial: text().notNull(),
     installedOn: date(),
     /** The gauge is a property of the machine: it may have been moved. */
-    gaugePlace: text({ enum: GAUGE_PLACES }).notNull(),
+    gaugePlace: text({ enum: GAUGE_SEATS }).notNull(),
+    /** In the workshop’s own words, where the place alone does not say it. */
+    gaugeWords: text().notNull().default(""),
     /** Bar to add for the pressure at the group, and its standard uncertainty. */
     gaugeToGroup: doublePrecision().notNull().default(0),
     gaugeToGroupU: doublePrecision().notNull().default(0),
     modifications: text().notNull().default(""),
+    /** A valve before the group throttles the flow. */
+    flowControl: boolean().notNull().default(false),
+    /** Bar on the pump’s label: its dead-end pressure. */
+    pumpLabel: doublePrecision(),
+    /** Values its owner wants, over those of the spec. */
+    wanted: jsonb().$type<Wanted>().notNull().default({}),
+    /** The machine that a grinder serves. */
+    serves: uuid(),
     coffee: text().notNull().default(""),
     grinder: text().notNull().default(""),
     /** Owner, serial, maker, model, site, town in lower case, kept up by triggers for search as you type. */
@@ -121,13 +137,56 @@ export const machine = pgTable(
     within("machine_at_site", t, t.siteId, site),
     index("machine_by_site").on(t.workshopId, t.siteId),
     index("machine_by_model").on(t.workshopId, t.modelId),
-    oneOf("machine_gauge_place", t.gaugePlace, GAUGE_PLACES),
+    oneOf("machine_gauge_place", t.gaugePlace, GAUGE_SEATS),
     timely("machine_installed_on", t.installedOn),
     // Words of one workshop’s machines: those of all others with the same words are not looked at.
     index("machine_words").using("gin", t.workshopId, t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),
     bounded("machine_gauge_to_group", t.gaugeToGroup, -20, 20),
     bounded("machine_gauge_to_group_u", t.gaugeToGroupU, 0, 10),
+    bounded("machine_pump_label", t.pumpLabel, 1, 30),
+    boundedInside("machine_wanted", t.wanted),
+    foreignKey({ name: "machine_serves", columns: [t.workshopId, t.serves], foreignColumns: [t.workshopId, t.id] }),
+    index("machine_served")
+      .on(t.workshopId, t.serves)
+      .where(sql`serves is not null`),
+    check("machine_serves_another", sql`${t.serves} <> ${t.id}`),
+  ],
+);
+
+const CHANGES = ["modification", "gauge"] as const;
+
+/** What was changed on a machine, and when: modifications, and where its gauge sat. Append-only; the newest gauge line is where it sits now. */
+export const machineChange = pgTable(
+  "machine_change",
+  {
+    id: uuid().notNull(),
+    workshopId: uuid().notNull(),
+    machineId: uuid().notNull(),
+    kind: text({ enum: CHANGES }).notNull(),
+    /** The day it was done. */
+    doneOn: date().notNull(),
+    text: text().notNull(),
+    /** Who did it, in words: not always somebody of this workshop. */
+    doneBy: text().notNull().default(""),
+    gaugePlace: text({ enum: GAUGE_SEATS }),
+    /** Bar to add for the pressure at the group, and its standard uncertainty. */
+    gaugeToGroup: doublePrecision(),
+    gaugeToGroupU: doublePrecision(),
+    by: uuid().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ name: "machine_change_key", columns: [t.workshopId, t.machineId, t.id] }),
+    within("machine_change_of", t, t.machineId, machine),
+    within("machine_change_by", t, t.by, account),
+    oneOf("machine_change_kind", t.kind, CHANGES),
+    oneOf("machine_change_gauge_place", t.gaugePlace, GAUGE_SEATS),
+    check("machine_change_gauge", sql`(${t.kind} = 'gauge') = (${t.gaugePlace} is not null)`),
+    bounded("machine_change_to_group", t.gaugeToGroup, -20, 20),
+    bounded("machine_change_to_group_u", t.gaugeToGroupU, 0, 10),
+    timely("machine_change_done_on", t.doneOn),
+    timely("machine_change_moment", t.at),
   ],
 );
 

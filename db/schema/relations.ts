@@ -76,6 +76,7 @@ export const photoRelations = relations(photo, ({ one }) => ({
 }));
 export const tickRelations = relations(tick, ({ one }) => ({
   job: one(job, mine(tick.workshopId, tick.jobId, job)),
+  author: one(account, { fields: [tick.by], references: [account.id] }),
 }));
 export const readingRelations = relations(reading, ({ one }) => ({
   job: one(job, mine(reading.workshopId, reading.jobId, job)),

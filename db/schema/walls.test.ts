@@ -294,7 +294,7 @@ test("every table with a workshop’s rows carries the workshop in every key and
     where c.relnamespace = 'public'::regnamespace and not x.indisprimary
       and exists (select 1 from pg_attribute w where w.attrelid = c.oid and w.attname = 'workshop_id')`);
   const others = rows.filter((r) => r.leads !== "workshop_id").map((r) => r.name);
-  expect(others.filter((name) => !FOR_THE_VERSION_BEFORE.includes(name)).sort()).toEqual(ELSEWHERE);
+  expect(others.sort()).toEqual(ELSEWHERE);
 });
 
 /** Known by a number or word of their own, whichever workshop asks; or by machine and model, which are one workshop’s. */
@@ -307,36 +307,6 @@ const ELSEWHERE = [
   "response_knob",
   "shot_tap_once",
   "timer_one_open",
-];
-
-/** Kept while web processes of the version before may still run: they ask by these. */
-const FOR_THE_VERSION_BEFORE = [
-  "instrument_machine",
-  "machine_site",
-  "machine_model",
-  "site_name",
-  "adjustment_job",
-  "entry_job",
-  "finding_job",
-  "job_machine",
-  "note_job",
-  "owner_link_job",
-  "photo_job",
-  "reading_job",
-  "repair_job",
-  "signature_job",
-  "tick_once",
-  "timer_job",
-  "timer_by_id",
-  "photo_by_id",
-  "spec_version_number",
-  "machine_response_model",
-  "response_model",
-  "response_machine",
-  "programme_once",
-  "programme_machine",
-  "shot_job",
-  "shot_tap_job",
 ];
 
 test("a signature’s document stands while what lists say of it is filled in once", async () => {

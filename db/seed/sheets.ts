@@ -106,6 +106,7 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
       ["look-over.damage", { form: "choice", choice: "none" }],
       ["look-over.accessories", text("Single and double basket, blind basket, tamper, strip.")],
       ["water.hardness", figure(180), "180 ppm"],
+      ["water.decision", { form: "choice", choice: "filter" }],
     ],
     clocks: [],
   }),
@@ -160,6 +161,7 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
     entries: [
       ACCESSORIES,
       ["water.hardness", figure(62), "62 ppm"],
+      ["water.decision", { form: "choice", choice: "filter" }],
       ["volumes.meter.1", run(60, 31.8)],
       ["volumes.meter.1", run(120, 61.9)],
       ["volumes.meter.1", run(200, 101.6)],

@@ -43,7 +43,7 @@ async function interactions(slowdown: number): Promise<number[]> {
   });
   let taps = 0;
   for (let i = 0; i < ROUNDS; i++)
-    for (const name of [/^Pump on/, /^First drop/, /^Stop/, /^Clear the clock/]) {
+    for (const name of [/^Pump on/, /^First drop/, /^Stop/, /^Clear the timer/]) {
       await page.getByRole("button", { name }).first().tap();
       taps++;
       await page.waitForTimeout(name.source.includes("First") ? 1100 : 150);

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { KINDS, type KindId } from "../../core/kind";
 import { SCHOOLS, SCHOOL_IDS } from "../../core/school";
-import { valuesOf as modelValues } from "../../app/features/library/model-schema";
+import { valuesOf as modelValues } from "../../app/features/library/model-values";
 
 /** Every form the application takes, each with one body it accepts, or would if the sheet stood there. */
 
@@ -56,7 +56,7 @@ export function pagesOf(ids: Ids): string[] {
     `/kit/${ids.instrument}/touched?since=$`,
     `/kit/${ids.instrument}/touched?add=$&quantity=mass`,
     "/jobs/$",
-    `/jobs/${ids.job}?at=$&look=$&loop=$`,
+    `/jobs/${ids.job}?at=$&by=$&loop=$`,
     `/jobs/${ids.job}/shots`,
     "/jobs/$/shots",
     `/jobs/${ids.job}/photos/$`,
@@ -136,6 +136,12 @@ export function formsOf(ids: Ids): FormAction[] {
       school: "regulate",
       level: "machine-warm",
     })),
+    form("modification", `/machines/${ids.machine}`, () => ({
+      intent: "modification",
+      text: "Flow control fitted.",
+      doneOn: "2026-03-01",
+      doneBy: "The owner",
+    })),
     form("model new", "/library/models/new", () => ({ ...modelValues("K7"), maker: "Fuzz", name: "Model" })),
     form("model edit", `/library/models/${ids.model}`, () => ({
       ...modelValues("K7" satisfies KindId),
@@ -143,7 +149,7 @@ export function formsOf(ids: Ids): FormAction[] {
       name: KINDS.K7.label.slice(0, 60),
     })),
     form("spec new", "/library/specs/new", () => ({
-      name: `Card ${randomUUID()}`,
+      name: `House ${randomUUID()}`,
       about: "",
       "brewPressure-lower": "8.5",
       "brewPressure-upper": "9.5",
@@ -184,7 +190,19 @@ export function formsOf(ids: Ids): FormAction[] {
     })),
     form("kit retire", "/kit", () => ({ intent: "retire", id: randomUUID() })),
     job("note", () => ({ station: "look-over", area: "Left side", text: "Scratched." })),
+    job("note-undo", () => ({ noteId: randomUUID(), reason: "typed wrong" })),
+    job("try-anew", () => ({ task: "water.fill", found: "Air in the line." })),
+    // Refused as it is, so that the job stays open for the others.
+    job("withdraw", () => ({ reason: "" })),
+    job("reopen", () => ({})),
+    job("level", () => ({ level: "heat-soaked" })),
+    job("wanted", () => ({ of: "brew", typed: "8 to 9", unit: "bar", reason: "The owner wants it." })),
     job("tick", () => ({ key: "tools" })),
+    job("entries", () => ({
+      "typed.water_hardness": "4 °dH",
+      "unit.water_hardness": "dH",
+      "typed.water_alkalinity": "40",
+    })),
     job("entry", () => ({ task: "water.hardness", typed: "4 °dH", unit: "dH" })),
     job("entry", () => ({ task: "look-over.accessories", typed: "All there.", unit: "" })),
     job("entry", () => ({

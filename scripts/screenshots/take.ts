@@ -21,7 +21,7 @@ interface View {
 const VIEWS: readonly View[] = [
   { name: "bench", at: "/" },
   { name: "bench-phone", at: "/", phone: true, theme: "dark" },
-  { name: "sheet-next-move", at: /The Gutting Shed.*Next move/ },
+  { name: "sheet-next-move", at: /The Gutting Shed/ },
   { name: "sheet-offset", at: /Lighthouse flat/, theme: "dark" },
   {
     name: "sheet-volumes",
@@ -37,20 +37,20 @@ const VIEWS: readonly View[] = [
   {
     name: "shots",
     at: /Vale’s houseboat/,
-    before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
+    before: (page) => page.goto(`${page.url().split("?")[0]}/shots`).then(() => {}),
   },
   { name: "kit", at: "/kit" },
-  { name: "hard-stop", at: /Josune’s flat.*Let the pressure out/, phone: true },
-  { name: "sheet-phone", at: /The Gutting Shed.*Next move/, phone: true },
+  { name: "hard-stop", at: /Josune’s flat/, phone: true },
+  { name: "sheet-phone", at: /The Gutting Shed/, phone: true },
   {
     name: "sheet-water",
     at: /Sefa’s kitchen/,
-    before: (page) => page.goto(`${page.url()}?look=water`).then(() => {}),
+    before: (page) => page.goto(`${page.url().split("?")[0]}?at=water`).then(() => {}),
   },
   {
     name: "sheet-warm-up",
     at: /Quayside Rooms/,
-    before: (page) => page.goto(`${page.url()}?at=boiler-ready`).then(() => {}),
+    before: (page) => page.goto(`${page.url().split("?")[0]}?at=boiler-ready`).then(() => {}),
   },
   { name: "machine", at: /HE2-3301/ },
   { name: "register", at: "/register" },
@@ -61,7 +61,7 @@ const VIEWS: readonly View[] = [
     at: /Vale’s houseboat/,
     phone: true,
     theme: "dark",
-    before: (page) => page.goto(`${page.url()}/shots`).then(() => {}),
+    before: (page) => page.goto(`${page.url().split("?")[0]}/shots`).then(() => {}),
   },
   {
     name: "touched",

@@ -11,6 +11,7 @@ import {
   standingOf,
   standingShots,
 } from "../../core/job";
+import type { AmountKind } from "../../core/grinder";
 import { type LoopId, moduleOf } from "../../core/knobs";
 import { type InstrumentQuantity, type KitInstrument, type Place, correctionAt } from "../../core/metrology";
 import { type Preset, type Scope, type Task, isDone, tasksNow } from "../../core/sheet";
@@ -48,6 +49,17 @@ export interface Visit {
   repair?: { loop: LoopId; text: string };
   remark?: string;
 }
+
+/** Where an amount stands when it is first read. */
+const START: Readonly<Record<AmountKind, number>> = {
+  seconds: 8,
+  clock: 14,
+  threads: 6,
+  degrees: 0,
+  spring: 2,
+  notch: 5,
+  pulses: 110,
+};
 
 /** More steps than any sheet takes. */
 const MOST = 400;
@@ -185,7 +197,8 @@ class HandsOf {
       return addRepair(this.target(), { loop: loop.id, text: repair.text, supersedes: null, reason: "" });
     }
     const action = stop ? null : advice?.action;
-    const last = record.events.at(-1);
+    // Against a closed tap a reading is none of the sheet’s: the log has it.
+    const last = knob.log.findLast((line) => line.stands)?.kind;
     if (record.events.length >= loop.needed.found && action?.kind === "move" && last !== "move" && loop.hand) {
       const amount = action.amount * loop.hand.sign;
       await addMove(this.target(), {
@@ -205,10 +218,16 @@ class HandsOf {
     return this.read(knob, standing);
   }
 
-  private async read({ loop, log }: KnobStanding, { job }: Standing): Promise<unknown> {
+  private async read({ loop, log }: KnobStanding, standing: Standing): Promise<unknown> {
+    const { job } = standing;
     const { reads } = moduleOf(loop.at.knob);
     const { quantity } = reads;
-    const gauge = await this.instrument(quantity, loop.places, job.machine.instruments);
+    // Against a closed tap only the pump side sees the pump.
+    const tapped = loop.with.brew === true && standing.records.values.has("tap.closed");
+    const places = tapped ? loop.places.filter((p) => p !== "group") : loop.places;
+    const gauge =
+      (await this.instrument(quantity, places, job.machine.instruments)) ??
+      (await this.instrument(quantity, loop.places, job.machine.instruments));
     if (!gauge) throw new Error(`The kit has nothing that reads ${quantity} for ${loop.title}.`);
     const setPoint = 93;
     const true_ = this.twin.read(loop) + (loop.with.setPoint ? setPoint : 0);
@@ -216,7 +235,10 @@ class HandsOf {
       (true_ - correctionAt(gauge, Math.min(gauge.highest, Math.max(gauge.lowest, true_)))) / gauge.resolution,
     );
     const indicated = Number((steps * gauge.resolution).toFixed(3));
-    const amount = log.reduce((sum, line) => (line.kind === "move" && line.stands ? sum + line.row.amount : sum), 14);
+    const amount = log.reduce(
+      (sum, line) => (line.kind === "move" && line.stands ? sum + line.row.amount : sum),
+      START[loop.with.amount?.kind ?? "clock"],
+    );
     const detail: ReadingDetail = {
       ...(loop.with.setPoint ? { setPoint, by: "plateau" as const } : {}),
       ...(loop.with.band ? { cutIn: Number((indicated - 0.2).toFixed(2)) } : {}),
@@ -227,7 +249,7 @@ class HandsOf {
     return addReading(this.target(), {
       loop: loop.id,
       instrumentId: gauge.id,
-      place: loop.places.includes(gauge.place) ? gauge.place : (loop.places[0] ?? "group"),
+      place: places.includes(gauge.place) ? gauge.place : (places[0] ?? "group"),
       typed: String(indicated),
       unit,
       indicated,
@@ -262,7 +284,7 @@ class HandsOf {
     const { recipe, job, kind, card } = standing;
     const shots = standingShots(job);
     const last = shots.at(-1);
-    const words = adviceWords(dialling(standing));
+    const words = adviceWords(dialling(standing), standing);
     if (last && (words.kind === "keep" || shots.length >= 8)) {
       const reason = reasonNeeded(standing, last) ? "Near enough for this coffee: the owner likes it so." : "";
       return takeShot(this.target(), { shotId: last.id, reason });

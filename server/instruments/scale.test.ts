@@ -7,7 +7,7 @@ import { personOf } from "../jobs/person-of";
 import { tapClock } from "../jobs/commands/shots";
 import { scaleStream } from "./scale";
 
-/** The stand-in scale follows the clock of a job of the demo. */
+/** The simulated scale follows the clock of a job of the demo. */
 
 const db = database();
 afterAll(() => poolOf(db).end());

@@ -6,7 +6,7 @@ import { database } from "../database";
 import { eventStream } from "../event-stream";
 
 /**
- * A stand-in for the bench scale: it weighs a made-up shot that follows the job’s own clock, and says what it shows as an event stream,
+ * A simulated for the bench scale: it weighs a made-up shot that follows the job’s own clock, and says what it shows as an event stream,
  * one line of grams at a time. A real scale takes its place by speaking the same lines.
  */
 

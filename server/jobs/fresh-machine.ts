@@ -4,9 +4,9 @@ import { type MachineInput, addMachine } from "../machines/register";
 
 /** Machines of this test’s own, so that no other works on them: for tests. */
 
-export function entryOf(modelId: string, more: Partial<MachineInput> = {}): MachineInput {
+export function entryOf(model: string, more: Partial<MachineInput> = {}): MachineInput {
   return {
-    modelId,
+    model,
     serial: randomUUID(),
     owner: "Harbour Office",
     contact: "",
@@ -16,7 +16,16 @@ export function entryOf(modelId: string, more: Partial<MachineInput> = {}): Mach
     water: "",
     installedOn: null,
     gaugePlace: "none",
+    gaugeWords: "",
     gaugeToGroup: 0,
+    gaugeToGroupU: null,
+    gaugeHighest: null,
+    gaugeStep: null,
+    gaugeClass: null,
+    flowControl: false,
+    pumpLabel: null,
+    wanted: {},
+    serves: "",
     modifications: "",
     coffee: "",
     grinder: "",

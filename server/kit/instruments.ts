@@ -50,7 +50,7 @@ export function saveInstrument(by: SignedIn, commandId: string, replaces: string
           .where(and(eq(instrument.id, replaces), eq(instrument.workshopId, workshopId), eq(instrument.inKit, true)))
           .returning({ position: instrument.position, itemId: instrument.itemId })
       : [{ position: 5, itemId: commandId }];
-    if (!old) throw new Refused("That instrument was changed or put away meanwhile. Load the page again.");
+    if (!old) throw new Refused("That instrument was changed or retired meanwhile. Load the page again.");
     await tx.insert(instrument).values({ id: commandId, workshopId, ...old, ...input });
   });
 }

@@ -6,7 +6,7 @@ import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { Refused } from "../refused";
 
-/** The workshop's model cards and spec cards. Only a lead writes them. */
+/** The workshop's model cards and spec cards. Only a lead changes them; a technician may add a model, which a lead looks over. */
 
 export function leadOnly(by: SignedIn): void {
   if (by.role !== "lead") throw new Refused("Only a lead changes the library.");
@@ -23,16 +23,17 @@ export interface ModelInput {
 }
 
 export function saveModel(by: SignedIn, commandId: string, modelId: string | null, input: ModelInput) {
-  leadOnly(by);
+  // A model met at a customer's is added on the spot; only a lead changes what is in the library.
+  if (modelId !== null) leadOnly(by);
   return once(by, commandId, "model", { modelId, ...input }, async (tx) => {
     const workshopId = by.workshop.id;
     if (modelId === null) {
-      await tx.insert(model).values({ id: commandId, workshopId, ...input });
+      await tx.insert(model).values({ id: commandId, workshopId, ...input, review: by.role !== "lead" });
       return;
     }
     const changed = await tx
       .update(model)
-      .set(input)
+      .set({ ...input, review: false })
       .where(and(eq(model.id, modelId), eq(model.workshopId, workshopId)))
       .returning({ id: model.id });
     if (changed.length === 0) throw new Refused("There is no such model in this workshop.");
@@ -65,7 +66,7 @@ export function saveSpec(
         .for("update");
       if (!card) throw new Refused("There is no such card in this workshop.");
       if (card.origin === "certified-italian" || card.origin === "sca")
-        throw new Refused("A published definition is not rewritten. Write a card of your own.");
+        throw new Refused("A published definition is not rewritten. New spec of your own.");
       const [last] = await tx
         .select({ version: specVersion.version })
         .from(specVersion)

@@ -1,18 +1,24 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { AnyPgColumn } from "drizzle-orm/pg-core";
-import { KINDS } from "../../core/kind";
+import { dayIn } from "../../core/day";
+import type { GaugeSeat } from "../../core/job";
+import { KINDS, type KindId } from "../../core/kind";
+import { USUAL_OPV } from "../../core/pressure";
+import type { Wanted } from "../../core/spec";
 import type { Transaction } from "../../db/client";
-import { machine, model, owner, site } from "../../db/schema";
+import { machine, machineChange, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { SERIAL_TAKEN } from "../database-words";
 import { Refused } from "../refused";
-import { keepOwnGauge } from "./gauges";
+import { moment } from "../moment";
+import { type OwnGauge, keepOwnGauge } from "./gauges";
 
 /** Adding to the register and keeping it right. */
 
 export interface MachineInput {
-  modelId: string;
+  /** One of the library, or one described on the spot. */
+  model: string | { maker: string; name: string; kind: KindId };
   serial: string;
   owner: string;
   contact: string;
@@ -21,8 +27,18 @@ export interface MachineInput {
   altitude: number;
   water: string;
   installedOn: string | null;
-  gaugePlace: "group" | "pump" | "none";
+  gaugePlace: GaugeSeat;
+  gaugeWords: string;
   gaugeToGroup: number;
+  gaugeToGroupU: number | null;
+  gaugeHighest: number | null;
+  gaugeStep: number | null;
+  gaugeClass: number | null;
+  flowControl: boolean;
+  pumpLabel: number | null;
+  wanted: Wanted;
+  /** Serial of the machine that a grinder serves; "" for none. */
+  serves: string;
   modifications: string;
   coffee: string;
   grinder: string;
@@ -34,12 +50,22 @@ export function addMachine(by: SignedIn, commandId: string, input: MachineInput)
   return once(by, commandId, "machine", input, async (tx) => {
     const row = await rowOf(tx, by, input, null);
     await tx.insert(machine).values({ id: commandId, workshopId: by.workshop.id, ...row });
-    await keepOwnGauge(tx, by.workshop.id, commandId, input.gaugePlace);
+    await keepOwnGauge(tx, by.workshop.id, commandId, gaugeOf(input));
+    if (row.gaugePlace !== "none") await keepGaugeChange(tx, by, commandId, row);
   });
 }
 
 export function changeMachine(by: SignedIn, commandId: string, machineId: string, input: MachineInput) {
   return once(by, commandId, "machine-change", { machineId, ...input }, async (tx) => {
+    const [before] = await tx
+      .select({
+        place: machine.gaugePlace,
+        words: machine.gaugeWords,
+        toGroup: machine.gaugeToGroup,
+        u: machine.gaugeToGroupU,
+      })
+      .from(machine)
+      .where(and(eq(machine.id, machineId), eq(machine.workshopId, by.workshop.id)));
     const row = await rowOf(tx, by, input, machineId);
     const changed = await tx
       .update(machine)
@@ -47,35 +73,148 @@ export function changeMachine(by: SignedIn, commandId: string, machineId: string
       .where(and(eq(machine.id, machineId), eq(machine.workshopId, by.workshop.id)))
       .returning({ id: machine.id });
     if (changed.length === 0) throw new Refused("There is no such machine in this workshop.");
-    await keepOwnGauge(tx, by.workshop.id, machineId, input.gaugePlace);
+    await keepOwnGauge(tx, by.workshop.id, machineId, gaugeOf(input));
+    const moved =
+      before &&
+      (before.place !== row.gaugePlace ||
+        before.words !== row.gaugeWords ||
+        before.toGroup !== row.gaugeToGroup ||
+        before.u !== row.gaugeToGroupU);
+    if (moved) await keepGaugeChange(tx, by, machineId, row);
   });
 }
 
 async function rowOf(tx: Transaction, by: SignedIn, input: MachineInput, self: string | null) {
   const workshopId = by.workshop.id;
-  const [known] = await tx
-    .select({ kind: model.kind })
-    .from(model)
-    .where(and(eq(model.id, input.modelId), eq(model.workshopId, workshopId)));
-  if (!known) throw new Refused("Choose a model from the library.", "modelId");
+  const { id: modelId, kind } = await modelFor(tx, by, input.model);
   const [twin] = await tx
     .select({ id: machine.id })
     .from(machine)
     .where(and(eq(machine.workshopId, workshopId), sameWords(machine.serial, input.serial)));
   if (twin && twin.id !== self) throw new Refused(SERIAL_TAKEN, "serial");
-  const drop = KINDS[known.kind].gaugeDrop || 1;
+  const drop = KINDS[kind].gaugeDrop || 1;
+  const away = input.gaugePlace === "pump" || input.gaugePlace === "flow";
   return {
-    modelId: input.modelId,
+    modelId,
     siteId: await siteFor(tx, workshopId, await ownerFor(tx, workshopId, input), input),
     serial: input.serial,
     installedOn: input.installedOn,
     gaugePlace: input.gaugePlace,
-    gaugeToGroup: input.gaugePlace === "pump" ? input.gaugeToGroup || -drop : 0,
-    gaugeToGroupU: input.gaugePlace === "pump" ? 0.2 : 0,
+    gaugeWords: input.gaugePlace === "none" ? "" : input.gaugeWords,
+    gaugeToGroup: away ? input.gaugeToGroup || (input.gaugePlace === "pump" ? -drop : 0) : 0,
+    gaugeToGroupU: away ? (input.gaugeToGroupU ?? GAUGE_U) : 0,
+    flowControl: input.flowControl || input.gaugePlace === "flow",
+    pumpLabel: input.pumpLabel,
+    wanted: input.wanted,
+    serves: input.serves ? await servedBy(tx, workshopId, input.serves, self) : null,
     modifications: input.modifications,
     coffee: input.coffee,
     grinder: input.grinder,
   };
+}
+
+/** Standard uncertainty of a gauge-to-group correction that nobody measured, bar. From memory. */
+const GAUGE_U = 0.2;
+
+const gaugeOf = (input: MachineInput): OwnGauge => ({
+  place: input.gaugePlace,
+  highest: input.gaugeHighest,
+  step: input.gaugeStep,
+  percentOfSpan: input.gaugeClass,
+});
+
+/** The model of the library, or the one described: with what is usual for its kind, and for a lead to look over. */
+async function modelFor(
+  tx: Transaction,
+  by: SignedIn,
+  said: MachineInput["model"],
+): Promise<{ id: string; kind: KindId }> {
+  const workshopId = by.workshop.id;
+  if (typeof said === "string") {
+    const [known] = await tx
+      .select({ id: model.id, kind: model.kind })
+      .from(model)
+      .where(and(eq(model.id, said), eq(model.workshopId, workshopId)));
+    if (!known) throw new Refused("Choose a model from the library.", "modelId");
+    return known;
+  }
+  const [same] = await tx
+    .select({ id: model.id, kind: model.kind })
+    .from(model)
+    .where(and(eq(model.workshopId, workshopId), sameWords(model.maker, said.maker), sameWords(model.name, said.name)));
+  if (same) return same;
+  const id = crypto.randomUUID();
+  const { responseMean: opvResponse, responseSd: opvResponseSd, raises: opvRaises } = USUAL_OPV;
+  const review = by.role !== "lead";
+  await tx.insert(model).values({ id, workshopId, ...said, opvResponse, opvResponseSd, opvRaises, review });
+  return { id, kind: said.kind };
+}
+
+/** The machine of this serial that a grinder serves. */
+async function servedBy(tx: Transaction, workshopId: string, serial: string, self: string | null): Promise<string> {
+  const [served] = await tx
+    .select({ id: machine.id })
+    .from(machine)
+    .where(and(eq(machine.workshopId, workshopId), sameWords(machine.serial, serial)));
+  if (!served) throw new Refused("No machine of that serial is in the register.", "serves");
+  if (served.id === self) throw new Refused("A grinder serves another machine than itself.", "serves");
+  return served.id;
+}
+
+/** Where the gauge sits from today on, with its correction: history, whatever is changed later. */
+async function keepGaugeChange(
+  tx: Transaction,
+  by: SignedIn,
+  machineId: string,
+  row: Pick<typeof machine.$inferInsert, "gaugePlace" | "gaugeWords" | "gaugeToGroup" | "gaugeToGroupU">,
+): Promise<void> {
+  const now = moment();
+  await tx.insert(machineChange).values({
+    id: crypto.randomUUID(),
+    workshopId: by.workshop.id,
+    machineId,
+    kind: "gauge",
+    doneOn: dayIn(by.workshop.timeZone, now.getTime()),
+    text: row.gaugeWords ?? "",
+    doneBy: by.name,
+    gaugePlace: row.gaugePlace,
+    gaugeToGroup: row.gaugeToGroup ?? 0,
+    gaugeToGroupU: row.gaugeToGroupU ?? 0,
+    by: by.id,
+    at: now,
+  });
+}
+
+export interface ChangeInput {
+  /** ISO day; null: today. */
+  doneOn: string | null;
+  text: string;
+  doneBy: string;
+}
+
+/** A modification: what was changed, when, and by whom. */
+export function addModification(by: SignedIn, commandId: string, machineId: string, input: ChangeInput) {
+  return once(by, commandId, "modification", { machineId, ...input }, async (tx) => {
+    const workshopId = by.workshop.id;
+    const [known] = await tx
+      .select({ id: machine.id })
+      .from(machine)
+      .where(and(eq(machine.id, machineId), eq(machine.workshopId, workshopId)));
+    if (!known) throw new Refused("There is no such machine in this workshop.");
+    const today = dayIn(by.workshop.timeZone, moment().getTime());
+    if (input.doneOn && input.doneOn > today) throw new Refused("That day is still to come.", "doneOn");
+    await tx.insert(machineChange).values({
+      id: commandId,
+      workshopId,
+      machineId,
+      kind: "modification",
+      doneOn: input.doneOn ?? today,
+      text: input.text,
+      doneBy: input.doneBy || by.name,
+      by: by.id,
+      at: moment(),
+    });
+  });
 }
 
 /** Names that differ in case alone are the same name. */

@@ -85,10 +85,10 @@ function Ask() {
     );
   return (
     <aside
-      aria-label="When a clock is due"
+      aria-label="When a timer ends"
       className="no-print flex flex-wrap items-center gap-3 border-b-2 border-rule bg-brass-wash px-4 py-2"
     >
-      <p className="mr-auto">A clock is running. How shall you be told when it is due?</p>
+      <p className="mr-auto">A timer is running. How should we notify you when it ends?</p>
       <Button
         type="button"
         onClick={() => {

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { Link, Outlet, useMatches } from "react-router";
+import { Link, NavLink, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
 import { TimeZone } from "~app/ui/dates";
@@ -41,6 +41,8 @@ export default function House({ loaderData }: Route.ComponentProps) {
   }, []);
   const matches = useMatches();
   useNews("/news", matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null);
+  // A page of zones has a bar of its own where the thumb is.
+  const zoned = matches.some((m) => (m.handle as { zoned?: boolean } | undefined)?.zoned);
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
     <TimeZone value={timeZone}>
@@ -52,36 +54,56 @@ export default function House({ loaderData }: Route.ComponentProps) {
           <Mark />
           <span className="max-wide:sr-only">Nimble Gauge</span>
         </Link>
-        <span className="ml-1 truncate text-soft">
+        <span className="ml-1 min-w-0 truncate text-soft max-sm:text-sm max-sm:leading-tight max-sm:whitespace-normal">
           {who.workshop.name}
           <span className="max-wide:hidden">, {who.workshop.town}</span>
         </span>
-        <nav className="ml-auto flex items-center" aria-label="Main">
-          <Link to="/register" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well max-sm:hidden">
+        <nav
+          aria-label="Main"
+          className={
+            zoned
+              ? "ml-auto flex items-center max-sm:hidden"
+              : "ml-auto flex items-center max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-10 max-sm:grid max-sm:h-14 max-sm:grid-cols-4 max-sm:border-t-2 max-sm:border-ink max-sm:bg-sheet"
+          }
+        >
+          <NavLink to="/" end className={`${PLACE} sm:hidden`}>
+            Bench
+          </NavLink>
+          <NavLink to="/register" className={PLACE}>
             Register
-          </Link>
-          <Link to="/kit" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well">
+          </NavLink>
+          <NavLink to="/kit" className={PLACE}>
             Kit
-          </Link>
-          <Link to="/library" className="flex min-h-11 items-center rounded-md px-2.5 hover:bg-well">
+          </NavLink>
+          <NavLink to="/library" className={PLACE}>
             Library
-          </Link>
-          <Link
-            to="/settings"
-            className="flex min-h-11 items-center truncate rounded-md px-2.5 font-semibold hover:bg-well"
-          >
-            {who.name}
-            <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
-          </Link>
-          <KeysHelp keys={keys} />
+          </NavLink>
         </nav>
+        <Link
+          to="/settings"
+          className="flex min-h-11 shrink-0 items-center rounded-md px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
+        >
+          <span className="max-sm:hidden">{who.name}</span>
+          <span className="sm:hidden">Settings</span>
+          <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
+        </Link>
+        <KeysHelp keys={keys} />
       </header>
       <Connection />
       <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
-      <Outlet />
+      {zoned ? (
+        <Outlet />
+      ) : (
+        <div className="max-sm:pb-16">
+          <Outlet />
+        </div>
+      )}
     </TimeZone>
   );
 }
+
+const PLACE =
+  "flex min-h-11 items-center justify-center rounded-md px-2.5 hover:bg-well max-sm:rounded-none max-sm:border-t-4 max-sm:border-transparent max-sm:font-semibold max-sm:aria-[current]:border-brass max-sm:aria-[current]:bg-brass-wash";
 
 /** Said on every page while it is so, over the bar at the top: nothing moves under the hand. When it is over, the page looks again. */
 function Connection() {

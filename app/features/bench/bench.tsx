@@ -74,8 +74,8 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
             Nothing is in hand. Open a machine from the register and start a job there.
           </p>
         )}
-        {ready.length > 0 && <Tiles name="Ready for hands" tiles={ready} unit={unit} at={at} />}
-        {waiting.length > 0 && <Tiles name="Waiting by themselves" tiles={waiting} unit={unit} at={at} />}
+        {ready.length > 0 && <Tiles name="Needs you" tiles={ready} unit={unit} at={at} />}
+        {waiting.length > 0 && <Tiles name="Timer running" tiles={waiting} unit={unit} at={at} />}
         {(next !== null || !first) && (
           <nav aria-label="Pages of the bench" className="flex flex-wrap items-center gap-x-4">
             <span className="text-soft">

@@ -94,7 +94,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           {(findings.length > 0 || doc.remark) && (
             <section aria-labelledby="known" className="border-l-8 border-brass pl-4">
               <h2 id="known" className="text-xl font-bold">
-                To know
+                Please note
               </h2>
               {findings.map((finding) => (
                 <p key={finding}>{finding}</p>
@@ -117,12 +117,11 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
 
           <section aria-labelledby="leave" className="grid gap-1">
             <h2 id="leave" className="text-xl font-bold">
-              Leave to the workshop
+              Do not adjust yourself
             </h2>
-            <p>
-              The screw of the over-pressure valve and everything under the cover: parts there are live and hot. Water
-              returning to the tank or tray during a shot is the valve at work, and normal.
-            </p>
+            {(doc.leave ?? LEAVE).map((line) => (
+              <p key={line}>{line}</p>
+            ))}
             <p>{contact}</p>
           </section>
 
@@ -151,6 +150,11 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
     </TimeZone>
   );
 }
+
+/** What documents of earlier versions meant, which had no list of their own. */
+const LEAVE = [
+  "The over-pressure valve (OPV) and everything under the cover: parts there are live and hot. Water returning to the tank or tray during a shot is the OPV at work, and normal.",
+];
 
 type Whole = SignedResult & { asFound: SignedPoint; asLeft: SignedPoint };
 
@@ -191,7 +195,15 @@ function Read({ result, doc }: { result: Whole; doc: SignedDocument }) {
           {tolerance.lower ?? "–"} to {tolerance.upper ?? "–"} {unit.symbol}
           {result.held && `, ${result.held}`}
         </Row>
-        <Row name="Set">{result.moves.length === 0 ? "not changed" : result.moves.join(", then ")}</Row>
+        {result.set && (
+          <Row name="Setting">
+            {result.set.from} → {result.set.to}
+            {result.set.note && `, ${result.set.note}`}
+          </Row>
+        )}
+        {(result.moves.length > 0 || knob === "opv" || !result.set) && (
+          <Row name="Adjusted">{result.moves.length === 0 ? "not changed" : result.moves.join(", then ")}</Row>
+        )}
         {repairs.length > 0 && <Row name="Renewed or freed">{repairs.join("; ")}</Row>}
         {method && <Row name="How">{method.text}</Row>}
       </dl>
@@ -201,12 +213,12 @@ function Read({ result, doc }: { result: Whole; doc: SignedDocument }) {
   );
 }
 
-/** What stands behind a figure: its own coverage factor, how many readings, and those taken before the machine was warm. */
+/** What stands behind a figure: its own coverage factor, how many readings, and those taken not warmed up. */
 function Behind({ point: { k, readings, early } }: { point: SignedPoint }) {
   return (
     <span className="block text-sm text-soft">
       {readings.length} {readings.length === 1 ? "reading" : "readings"}, k = {k.toFixed(2)}
-      {early ? `, ${early} before the machine was warm` : ""}
+      {early ? `, ${early} not warmed up` : ""}
     </span>
   );
 }
@@ -230,14 +242,14 @@ function Steps({ doc }: { doc: SignedDocument }) {
   return (
     <section aria-labelledby="done" className="grid gap-3">
       <h2 id="done" className="text-xl font-bold">
-        Done and found
+        Work and readings
       </h2>
       <dl className="divide-y divide-rule border-y border-rule">
         {doc.steps.map((s, i) => (
           <div key={i} className="grid gap-x-4 py-2 sm:grid-cols-[11rem_1fr]">
             <dt className="font-semibold">{s.title}</dt>
             <dd className="grid gap-0.5">
-              {s.skipped !== undefined && <p>Left out: {s.skipped}</p>}
+              {s.skipped !== undefined && <p>Skipped: {s.skipped}</p>}
               {s.lines.map((l, k) => (
                 <p key={k} className="whitespace-pre-line">
                   <span className="text-soft">{l.label}:</span> {l.text}
@@ -254,7 +266,7 @@ function Steps({ doc }: { doc: SignedDocument }) {
         ))}
       </dl>
       <p className="text-sm text-soft">
-        {doc.spec && `Held against the card “${doc.spec.name}”, version ${doc.spec.version}. `}
+        {doc.spec && `Held against the spec “${doc.spec.name}”, version ${doc.spec.version}. `}
         {doc.schools.map((s) => `${s.question}: ${s.choice}.`).join(" ")}
       </p>
     </section>
@@ -263,7 +275,7 @@ function Steps({ doc }: { doc: SignedDocument }) {
 
 const RULES: Record<SignedDocument["rule"], string> = {
   simple: "Inside the limits counts as inside.",
-  guarded: "“Holds” means inside by at least this much.",
+  guarded: "“In spec” means inside by at least this much.",
 };
 
 function Row({ name, children }: { name: string; children: React.ReactNode }) {

@@ -106,8 +106,8 @@ function phase(sheet: SheetView, loop: LoopView): string {
   const { runs, needed } = loop;
   const tasks = sheet.open?.tasks ?? [];
   if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
-  if (loop.amount?.retime) return "before the grind was moved";
-  if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last turn" : "as found";
+  if (loop.amount?.retime) return "at the previous grind";
+  if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last adjustment" : "as found";
   if (tasks.some((t) => t.kind === "readings" && t.run === "as-left"))
     return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
   if (!runs.touched)
@@ -163,7 +163,7 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
       {loop.stopped || ended ? null : move || fault ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-            {loop.hand?.fractions ? "Read again before turning" : "Read again before changing it"}
+            {loop.hand?.fractions ? "Read again before adjusting" : "Read again before adjusting"}
           </summary>
           <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
@@ -187,7 +187,7 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
 }
 
 function again({ hand }: LoopView): string {
-  return hand?.fractions ? "I turned it again" : "I changed it again";
+  return hand?.fractions ? "Adjusted again" : "Adjusted again";
 }
 
 function Correction({

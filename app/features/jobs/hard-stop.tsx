@@ -10,6 +10,8 @@ interface Props {
   newId: string;
   /** Which machine it is about: several stand on the bench. */
   machine: string;
+  /** The step before it, which can be opened again instead. */
+  back: { id: string; title: string } | null;
   /** With the key of the tick that confirms it. */
   stop: { key: string; title: string; lines: readonly string[]; confirm: string };
 }
@@ -18,7 +20,7 @@ interface Props {
  * Covers the whole screen until it is confirmed, or put off by leaving the sheet. The words get the focus, not the button: nobody confirms
  * by a stray Enter; and the button can be pressed once the last line has been in sight.
  */
-export function HardStop({ jobId, newId, machine, stop }: Props) {
+export function HardStop({ jobId, newId, machine, stop, back }: Props) {
   const entry = useEntry("tick", jobId, newId, { key: stop.key });
   const title = useRef<HTMLHeadingElement>(null);
   const [read, end] = useRead();
@@ -59,9 +61,20 @@ export function HardStop({ jobId, newId, machine, stop }: Props) {
               {stop.confirm}
             </Button>
           </EntryForm>
-          <Link to="/" className="inline-flex min-h-11 items-center justify-self-start underline underline-offset-4">
-            Not now: back to the bench
-          </Link>
+          <p className="flex flex-wrap gap-x-6">
+            {back && (
+              <Link
+                to={`?at=${back.id}`}
+                preventScrollReset
+                className="inline-flex min-h-11 items-center underline underline-offset-4"
+              >
+                Not now: back to “{back.title}”
+              </Link>
+            )}
+            <Link to="/" className="inline-flex min-h-11 items-center underline underline-offset-4">
+              Not now: back to the bench
+            </Link>
+          </p>
         </div>
       </AlertDialog.Content>
     </AlertDialog.Root>

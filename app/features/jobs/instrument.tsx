@@ -31,7 +31,7 @@ export function Instrument({ sheet, unit, correction }: { sheet: SheetView; unit
         <Figure key={task.id} task={task} unit={unit} />
       ))}
       {sheet.scale && <Scale scale={sheet.scale} />}
-      {nothing && <AboutThisKind sheet={sheet} needs={open ? `${open.title}: needs ${open.needs}.` : ""} />}
+      {nothing && <AboutThisKind sheet={sheet} needs={open ? `${open.title}. Bring: ${open.needs}.` : ""} />}
     </div>
   );
 }
@@ -108,7 +108,7 @@ function Figure({ task, unit: pressureUnit }: { task: TaskViewOf<"figure" | "har
   return (
     <section aria-label={task.label} className="grid gap-3">
       <h2 className="font-bold">{task.label}</h2>
-      <div className="flex items-end justify-between gap-3" role="status" aria-live="polite">
+      <div className="flex flex-wrap items-end justify-between gap-3" role="status" aria-live="polite">
         <p className="figure text-6xl leading-none font-semibold whitespace-nowrap">
           {formatFigure(last, task.resolution, unit)}
           <span className="ml-2 text-2xl">{unit.symbol}</span>

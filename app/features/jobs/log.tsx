@@ -1,7 +1,9 @@
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { Clock } from "~app/ui/dates";
-import { moveWords } from "~core/knobs";
+import { amountWords } from "~core/grinder";
+import { moveDone } from "~core/knobs";
+import { PLACE_WORDS } from "./place-words";
 import { formatQuantity, formatTurns, unitById } from "~core/quantity";
 
 export interface Correcting {
@@ -25,7 +27,7 @@ type Line = LoopView["log"][number];
 export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Correcting) => void) | undefined }) {
   if (loop.log.length === 0) return null;
   return (
-    <ol aria-label="Readings and turns" className="divide-y divide-rule border-y border-rule">
+    <ol aria-label="Readings and adjustments" className="divide-y divide-rule border-y border-rule">
       {loop.log.map((line) => {
         const said = sayLine(line, loop);
         return (
@@ -40,12 +42,13 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
             </span>
             <span className="min-w-0 flex-1 truncate text-sm text-soft">
               {line.kind === "reading" && line.gauge}
-              {line.kind === "move" && loop.hand?.act.replace(/^\S+ (the )?/, "")}
+              {line.kind === "reading" && loop.places.length > 1 && `, ${PLACE_WORDS[line.place]}`}
+              {line.kind === "reading" &&
+                line.shown !== null &&
+                `, gauge showed ${formatQuantity(line.shown, line.resolution, unitById(loop.unit))}`}
               {line.kind === "repair" && "renewed or freed"}
-              {line.kind === "reading" && besideOf(line)}
-              {line.kind === "reading" && line.early && (
-                <strong className="text-ink"> early: before the machine was warm</strong>
-              )}
+              {line.kind === "reading" && besideOf(line, loop)}
+              {line.kind === "reading" && line.early && <strong className="text-ink"> {line.early}</strong>}
               {line.reason && `, corrected: ${line.reason}`}
             </span>
             {onCorrect && line.stands && (
@@ -74,16 +77,24 @@ function sayLine(line: Line, loop: LoopView): string {
   if (!hand) return "";
   if (hand.fractions)
     return `${line.amount > 0 ? "↻" : "↺"} ${formatTurns(line.amount)} ${Math.abs(line.amount) > 1 ? "turns" : "turn"}`;
-  return moveWords(hand, line.amount, (size) => String(Math.round(size * 100) / 100));
+  return moveDone(hand, line.amount, (size) => String(Math.round(size * 100) / 100));
 }
 
 /** What was seen beside the figure. */
-function besideOf({ detail }: Extract<Line, { kind: "reading" }>): string {
+function besideOf({ detail }: Extract<Line, { kind: "reading" }>, loop: LoopView): string {
   const said = [
     detail.flowing && `flowing, ${detail.bleed} ml/s`,
     detail.low !== undefined && "needle swings",
-    detail.clock !== undefined && "by the clock face",
+    detail.clock !== undefined && "by dial position",
     detail.setPoint !== undefined && `at ${detail.setPoint} °C set`,
+    detail.seconds !== undefined && `ran ${detail.seconds} s`,
+    detail.amount !== undefined &&
+      loop.amount &&
+      `${loop.amount.label}: ${amountWords(loop.amount.kind, detail.amount)}`,
+    detail.tap === "closed" && "tap closed",
+    detail.half !== undefined && `${detail.half === 1 ? "first" : "second"} half`,
+    detail.basket && `${detail.basket} basket`,
+    detail.trimmed !== undefined && `trimmed to ${detail.trimmed.toFixed(1)} g`,
     detail.by && `${detail.by} of a curve`,
     detail.returned === "seen" && "water returns",
     detail.returned === "none" && "no water returns",

@@ -20,6 +20,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           {loop.amount.retime}
         </p>
       )}
+      {loop.onDial && <p className="figure text-sm text-soft">{loop.onDial}</p>}
       {loop.amount?.rate && <p className="figure text-sm text-soft">{loop.amount.rate}</p>}
       {loop.byHand && <p className="border-l-4 border-rule pl-3">{loop.byHand}</p>}
       {band?.now && (

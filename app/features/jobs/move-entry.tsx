@@ -3,7 +3,7 @@ import type { LineEntryProps } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, TextField, tied } from "~app/ui/field";
-import { moveWords } from "~core/knobs";
+import { moveDone, moveWords } from "~core/knobs";
 import { formatTurns } from "~core/quantity";
 
 /** What the hand did: the advised move in one tap, or another amount. */
@@ -17,6 +17,12 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
   });
   const asAdvised = useEntry("move", sheet.job.id, newId, { key: `${prefix}-advised` });
   if (!hand) return null;
+  if (loop.locked && !correcting)
+    return (
+      <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
+        {loop.locked}
+      </p>
+    );
   const { amount, way, reason } = own.fields;
   const figure = (size: number) => (hand.fractions ? formatTurns(size) : String(Math.round(size * 100) / 100));
   const form = (
@@ -40,20 +46,21 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
         <select
           {...tied(way!)}
           aria-label="Which way"
-          defaultValue={hand.sign > 0 ? "plus" : "minus"}
+          key={advised === null ? "none" : advised > 0 ? "up" : "down"}
+          defaultValue={(advised ?? hand.sign) > 0 ? "plus" : "minus"}
           className="h-12 min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-2"
         >
           <option value="plus">{hand.plus}</option>
           <option value="minus">{hand.minus}</option>
         </select>
         <Button disabled={own.busy} className="h-12">
-          Log it
+          Save adjustment
         </Button>
       </div>
       <FieldError field={amount!} />
       <FieldError field={way!} />
       {loop.trapped && !correcting && <ZeroBox entry={own} />}
-      {correcting && <TextField field={reason!} label="Why it is corrected" />}
+      {correcting && <TextField field={reason!} label="Reason" />}
     </EntryForm>
   );
   if (advised === null || correcting) return form;
@@ -65,13 +72,15 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
         <input type="hidden" name="way" value={advised > 0 ? "plus" : "minus"} />
         {loop.trapped && <ZeroBox entry={asAdvised} />}
         <Button look="main" data-key="turn" disabled={asAdvised.busy} className="min-h-16 w-full">
-          {hand.fractions ? "Turned" : "Done:"} {moveWords(hand, advised, figure)}
+          {hand.fractions
+            ? `Turned ${moveWords(hand, advised, figure)}`
+            : loop.taught
+              ? "Taught, stopped by the scale"
+              : moveDone(hand, advised, figure)}
         </Button>
       </EntryForm>
       <details>
-        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-          {hand.fractions ? "Turned something else" : "Did something else"}
-        </summary>
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Adjusted otherwise</summary>
         {form}
       </details>
     </div>

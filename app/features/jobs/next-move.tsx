@@ -61,7 +61,7 @@ function TakeFault({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; n
       </ul>
       <EntryForm entry={entry} className="mt-2 grid gap-3">
         <input type="hidden" name="loop" value={loop.id} />
-        <TextField field={entry.fields.text!} label="What you found, for the report" />
+        <TextField field={entry.fields.text!} label="Found, for the report" />
         {part && <p className="text-sm">For the parts list: {part}.</p>}
         <Button look="alarm" disabled={entry.busy}>
           End adjusting with this fault

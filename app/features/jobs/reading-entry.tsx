@@ -8,6 +8,7 @@ import type { LineEntryProps } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
+import { PLACE_WORDS } from "./place-words";
 import { formatQuantity, unitById } from "~core/quantity";
 import { useDates } from "~app/ui/dates";
 
@@ -74,19 +75,46 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
             )}
           </div>
           <Button look="main" disabled={entry.busy} className="h-16">
-            {entry.busy ? "Saving…" : "Note it"}
+            {entry.busy ? "Saving…" : "Save"}
           </Button>
         </div>
         {loop.brew && (
           <p id={`${reading!.id}-hint`} className="text-sm text-soft">
-            {clock ? "As on a clock face: “half past twelve”." : "A needle that swings: both ends, like 8.7–9.3."}
+            {clock
+              ? "Dial position, as on a clock: “half past twelve”."
+              : "A needle that swings: both ends, like 8.7–9.3."}
           </p>
         )}
         <FieldError field={reading!} />
       </div>
       <SureBox field={sure!} />
+      {loop.ran && <TextField field={entry.fields.seconds!} label="Ran for, s (optional)" inputMode="decimal" />}
+      {loop.dosed && sheet.machine.groups > 0 && (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+            Basket: {loop.basket}. Trimmed dose, half doses
+          </summary>
+          <div className="grid grid-cols-2 items-start gap-2 text-sm">
+            <SelectField field={entry.fields.basket!} label="Basket" defaultValue={loop.basket}>
+              <option value="double">double</option>
+              <option value="single">single</option>
+            </SelectField>
+            <TextField
+              field={entry.fields.trimmed!}
+              label="Trimmed to, g (optional)"
+              inputMode="decimal"
+              hint="After what stood over the rim was taken off."
+            />
+            <SelectField field={entry.fields.half!} label="This is" defaultValue="">
+              <option value="">the whole dose</option>
+              <option value="1">the first half</option>
+              <option value="2">the second half</option>
+            </SelectField>
+          </div>
+        </details>
+      )}
       {loop.amount && <AmountFields entry={entry} amount={loop.amount} />}
-      {correcting && <TextField field={reason!} label="Why it is corrected" />}
+      {correcting && <TextField field={reason!} label="Reason" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField
           field={instrumentId!}
@@ -101,9 +129,17 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
           ))}
         </SelectField>
         {loop.places.length > 1 && (
-          <SelectField key={gauge.id} field={place!} label="It sits" defaultValue={gauge.place}>
-            <option value="group">at the group</option>
-            <option value="pump">on the pump side</option>
+          <SelectField
+            key={gauge.id}
+            field={place!}
+            label="Gauge place"
+            defaultValue={gauge.id === loop.lastGaugeId ? (loop.lastPlace ?? gauge.place) : gauge.place}
+          >
+            {loop.places.map((p) => (
+              <option key={p} value={p}>
+                {PLACE_WORDS[p]}
+              </option>
+            ))}
           </SelectField>
         )}
         {loop.places.length === 1 && <input type="hidden" name="place" value={loop.places[0]} />}
@@ -138,7 +174,7 @@ function AmountFields({ entry, amount }: { entry: Entry; amount: NonNullable<Loo
         inputMode={amount.kind === "clock" ? "text" : "decimal"}
         defaultValue={amount.now}
         data-keep=""
-        {...(amount.kind === "clock" ? { hint: "As on a clock face: half past two." } : {})}
+        {...(amount.kind === "clock" ? { hint: "Dial position, as on a clock: half past two." } : {})}
       />
       {amount.grind && (
         <TextField
@@ -160,8 +196,8 @@ function BrewFields({ entry }: { entry: Entry }) {
   const [flowing, setFlowing] = useState(false);
   return (
     <>
-      <SelectField field={returned!} label="Water back through the valve" defaultValue="not-looked">
-        <option value="not-looked">not looked at</option>
+      <SelectField field={returned!} label="Water back through the OPV" defaultValue="not-looked">
+        <option value="not-looked">not checked</option>
         <option value="seen">seen</option>
         <option value="none">none</option>
       </SelectField>
@@ -191,9 +227,9 @@ function GaugeNotes({ sheet, gauge, unit }: { sheet: SheetView; gauge: LoopView[
     gauge.outOfDate &&
       gauge.dueOn &&
       `Its calibration was due on ${day(gauge.dueOn)}. It can be used; the report says so.`,
-    gauge.place === "pump" &&
+    (gauge.place === "pump" || gauge.place === "flow") &&
       sheet.machine.gaugeToGroup !== 0 &&
-      `Pump side: ${formatQuantity(sheet.machine.gaugeToGroup, 0.1, unitById(unit))} is added for the pressure at the group.`,
+      `${gauge.place === "pump" ? "Pump side" : "Behind the flow control"}: ${formatQuantity(sheet.machine.gaugeToGroup, 0.1, unitById(unit))} is added for the pressure at the group.`,
   ].filter(Boolean);
   return (
     <>

@@ -17,11 +17,11 @@ export function RepairEntry({ sheet, loop, newId, correcting, onSaved }: LineEnt
       <TextField
         field={entry.fields.text!}
         label="What was renewed or freed"
-        hint="Readings as left begin anew; what was found stays, and the report says both."
+        hint="Readings as left start again; those as found stay, and the report says both."
       />
-      {correcting && <TextField field={entry.fields.reason!} label="Why it is corrected" />}
+      {correcting && <TextField field={entry.fields.reason!} label="Reason" />}
       <Button disabled={entry.busy} className="justify-self-start">
-        {entry.busy ? "Saving…" : "Note the repair"}
+        {entry.busy ? "Saving…" : "Save repair"}
       </Button>
     </EntryForm>
   );

@@ -25,7 +25,7 @@ describe("readings", () => {
   });
   test.each<[Record<string, string>, RegExp]>([
     [{ reading: "" }, /^reading: Type what the gauge shows/],
-    [{ reading: "nine" }, /^reading: “nine” is not a figure/],
+    [{ reading: "nine" }, /^reading: “nine” is not a number/],
     [{ reading: "-1" }, /^reading: A gauge can’t show less than nothing/],
     [{ reading: "26" }, /^reading: 26.0 bar can’t be: no brew circuit/],
     [{ reading: "17" }, /^sure: 17.0 bar is unusual/],
@@ -81,8 +81,8 @@ describe("moves", () => {
   );
   test.each([
     [{ amount: "" }, /^amount: Type how far/],
-    [{ amount: "some" }, /^amount: “some” is not a figure/],
-    [{ amount: "-1" }, /^amount: Type how far as a figure above 0/],
+    [{ amount: "some" }, /^amount: “some” is not a number/],
+    [{ amount: "-1" }, /^amount: Type a number above 0/],
     [{ amount: "1", way: "sideways" }, /^way: Say which way/],
     [{ loop: "offset", amount: "up" }, /^amount: /],
   ])("%j is refused: %s", (over, why) => expect(refused(move(over)).join("\n")).toMatch(why));
@@ -101,5 +101,6 @@ test("rows: cells and instruments by their columns; evidence and striking need w
   expect(refused(evidenceSchema.safeParse({ commandId: id, task: "t", check: "c" })).join()).toContain(
     "Choose what it showed",
   );
-  expect(refused(strikeSchema.safeParse({ commandId: id, entryId: id, reason: "x" })).join()).toContain("Say why");
+  expect(strikeSchema.safeParse({ commandId: id, entryId: id }).success).toBe(true);
+  expect(refused(strikeSchema.safeParse({ commandId: id, entryId: "x" })).length).toBeGreaterThan(0);
 });

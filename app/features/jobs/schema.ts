@@ -8,6 +8,9 @@ import { bleedProblem, parseClock } from "~core/pressure";
 import { type Dimension, formatQuantity, parseQuantity, parseRange, unitById, unitsOf } from "~core/quantity";
 import type { SchoolsOf } from "~core/school";
 import { SCOPE_IDS } from "~core/sheet";
+import { WANTED_IDS } from "~core/spec";
+import { WARM_LEVELS } from "~core/warmup";
+import { wantedRange } from "~server/wanted";
 import { parseCurve, readCurve } from "~core/temperature";
 import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
@@ -28,7 +31,44 @@ export const noteSchema = z.object({
   station: z.enum(["look-over"]),
   area: text(60).default(""),
   text: said(4000, 1, "Write down what you see, even “no damage seen”."),
+  supersedes: id.nullish().transform((x) => x ?? null),
+  reason: text(300).default(""),
+  /** Counted in the same look over. */
+  accessories: text(2000).default(""),
 });
+
+export const noteUndoSchema = z.object({ commandId, noteId: id, reason: text(300).default("") });
+export const tryAnewSchema = z.object({
+  commandId,
+  task: z.string().max(80),
+  found: said(300, 3, "Say what was found and cleared: the report shows it."),
+});
+export const withdrawSchema = z.object({
+  commandId,
+  reason: said(500, 3, "Say why the job is withdrawn: it stays on record."),
+});
+export const levelSchema = z.object({ commandId, level: z.enum(WARM_LEVELS, "Choose a level.") });
+
+/** A range wanted on this visit: "18 to 20", "1.0–1.2", or nothing for what the spec has. */
+export const wantedSchema = z
+  .object({
+    commandId,
+    of: z.enum(WANTED_IDS),
+    typed: text(60).default(""),
+    unit: z.string().max(20).default(""),
+    reason: text(300).default(""),
+  })
+  .transform(({ typed, unit, ...rest }, ctx) => {
+    const fail = (path: string, message: string) => {
+      ctx.addIssue({ code: "custom", path: [path], message });
+      return z.NEVER;
+    };
+    if (!typed) return { ...rest, range: null };
+    const range = wantedRange(rest.of, typed, unit);
+    if (typeof range === "string") return fail("typed", range);
+    if (rest.reason.length < 3) return fail("reason", "Say why: the report shows it.");
+    return { ...rest, range };
+  });
 
 export const tickSchema = z.object({ commandId, key: z.string().max(80) });
 
@@ -52,14 +92,38 @@ export const entrySchema = z.object({
     .union([z.uuid(), z.literal("")])
     .optional()
     .transform((x) => x || undefined),
+  supersedes: id.nullish().transform((x) => x ?? null),
+  exception: text(500).default(""),
 });
+
+/** Values saved together: what was typed, its unit and what it was read with, by task. Ids of tasks have dots, names of fields “_”. */
+export const entriesSchema = z
+  .object({
+    commandId,
+    typed: z.record(z.string().max(80), text(4000).default("")).default({}),
+    unit: z.record(z.string().max(80), z.string().max(20).default("")).default({}),
+    with: z.record(z.string().max(80), z.union([z.uuid(), z.literal("")]).optional()).default({}),
+    sure: yes,
+  })
+  .transform(({ commandId, typed, unit, with: read, sure }) => ({
+    commandId,
+    entries: Object.entries(typed)
+      .filter(([, words]) => words !== "")
+      .map(([name, words]) => ({
+        task: name.replaceAll("_", "."),
+        typed: words,
+        unit: unit[name] ?? "",
+        sure,
+        instrumentId: read[name] || undefined,
+      })),
+  }));
 
 export const timerSchema = z.object({ commandId, task });
 export const timerEndSchema = z.object({ commandId, task, outcome: z.enum(["done", "alarm"]), sure: yes });
 export const skipSchema = z.object({
   commandId,
   station: z.string().max(40),
-  reason: said(500, 3, "Say why it is left out: the report shows it."),
+  reason: said(500, 3, "Say why it is skipped: the report shows it."),
 });
 export const takeUpSchema = z.object({ commandId, station: z.string().max(40) });
 export const commandSchema = z.object({ commandId });
@@ -103,6 +167,13 @@ export const readingSchema = z
     amount: optionalText,
     amountKind: z.enum(AMOUNT_KINDS).optional(),
     setting: optionalText,
+    seconds: optionalText,
+    basket: z.enum(["single", "double"]).optional(),
+    trimmed: optionalText,
+    half: z
+      .enum(["1", "2", ""])
+      .optional()
+      .transform((x) => x || undefined),
     settled: yes,
     sure: yes,
     ...correction,
@@ -133,6 +204,10 @@ interface TypedReading {
   amount: string;
   amountKind?: AmountKind | undefined;
   setting: string;
+  seconds: string;
+  basket?: "single" | "double" | undefined;
+  trimmed: string;
+  half?: "1" | "2" | undefined;
   settled: boolean;
   sure: boolean;
 }
@@ -201,9 +276,9 @@ function fromFigure(typed: TypedReading, detail: ReadingDetail, refuse: Refuse):
       "reading",
       dimension === "pressure"
         ? "A gauge can’t show less than nothing here. Type what it shows."
-        : `${say} can’t be. Check figure and unit.`,
+        : `${say} can’t be. Check number and unit.`,
     );
-  else if (high > possible[1]) refuse("reading", `${say} can’t be: ${never}. Check figure and unit.`);
+  else if (high > possible[1]) refuse("reading", `${say} can’t be: ${never}. Check number and unit.`);
   else if ((low < usual[0] || high > usual[1]) && !typed.sure)
     refuse("sure", `${say} is unusual. If it really shows that, tick the box and save again.`);
   if (low < high) Object.assign(detail, { low, high });
@@ -216,18 +291,28 @@ function unitFor(id: string, dimension: Dimension) {
 
 /** What stands beside the figure: set point, cut-in, the bleed, water returned. */
 function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | undefined, refuse: Refuse): void {
-  const take = (name: "setPoint" | "cutIn" | "returnedMl", dimension: Dimension, [least, most]: [number, number]) => {
+  const take = (
+    name: "setPoint" | "cutIn" | "returnedMl" | "seconds" | "trimmed",
+    dimension: Dimension,
+    [least, most]: [number, number],
+  ) => {
     if (!typed[name]) return;
     const parsed = parseQuantity(typed[name], dimension, unitFor(typed.unit, dimension));
     if (!parsed.ok) refuse(name, parsed.message);
     else if (parsed.value < least || parsed.value > most)
-      refuse(name, `${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`);
+      refuse(name, `${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check number and unit.`);
     else detail[name] = parsed.value;
   };
   amountOf(typed, detail, refuse);
   take("setPoint", "temperature", [60, 130]);
   take("cutIn", "pressure", [0, 4]);
   take("returnedMl", "volume", [0, 2000]);
+  take("seconds", "time", [0.5, 600]);
+  take("trimmed", "mass", [0.5, 60]);
+  if (detail.trimmed !== undefined && indicated !== undefined && detail.trimmed > indicated)
+    refuse("trimmed", "Trimming takes coffee off: less than the dose weighed.");
+  if (typed.basket) detail.basket = typed.basket;
+  if (typed.half) detail.half = Number(typed.half) as 1 | 2;
   if (detail.cutIn !== undefined && indicated !== undefined) {
     const problem = bandProblem({ cutIn: detail.cutIn, cutOut: indicated });
     if (problem) refuse("cutIn", problem);
@@ -243,7 +328,15 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
 }
 
 /** Where an amount can stand. A clock face has no other places than its own. */
-const AMOUNTS = { seconds: [0.1, 60], clock: [-Infinity, Infinity], threads: [0, 60] } as const;
+const AMOUNTS = {
+  seconds: [0.1, 60],
+  clock: [-Infinity, Infinity],
+  threads: [0, 60],
+  degrees: [-30, 30],
+  spring: [1, 12],
+  notch: [-100, 100],
+  pulses: [1, 20_000],
+} as const;
 
 function amountOf({ amount, amountKind, setting }: TypedReading, detail: ReadingDetail, refuse: Refuse): void {
   if (amount && amountKind) {
@@ -256,7 +349,7 @@ function amountOf({ amount, amountKind, setting }: TypedReading, detail: Reading
   if (!setting) return;
   const parsed = parseQuantity(setting, "mark", unitById("mark"));
   if (!parsed.ok) refuse("setting", parsed.message);
-  else if (Math.abs(parsed.value) > 10_000) refuse("setting", "No grinder’s scale goes there. Check the figure.");
+  else if (Math.abs(parsed.value) > 10_000) refuse("setting", "No grinder’s scale goes that far. Check the number.");
   else detail.setting = parsed.value;
 }
 
@@ -280,8 +373,8 @@ export const moveSchema = z
       return z.NEVER;
     };
     if (!parsed.ok)
-      return fail(parsed.problem === "empty" ? "Type how far." : `“${amount.typed}” is not a figure. Type a number.`);
-    if (parsed.value <= 0) return fail("Type how far as a figure above 0, and choose the way beside it.");
+      return fail(parsed.problem === "empty" ? "Type how far." : `“${amount.typed}” is not a number. Type one.`);
+    if (parsed.value <= 0) return fail("Type a number above 0, and choose the direction.");
     return { ...rest, typed: `${amount.typed} ${way}`, amount: way === "plus" ? parsed.value : -parsed.value };
   });
 
@@ -318,7 +411,7 @@ export const rowSchema = z
 export const strikeSchema = z.object({
   commandId,
   entryId: id,
-  reason: said(300, 3, "Say why it is taken out."),
+  reason: text(300).default(""),
 });
 export const evidenceSchema = z.object({
   commandId,

@@ -16,15 +16,15 @@ export function Schools({ sheet, newId, unit }: { sheet: SheetView; newId: strin
     .filter((id) => id === "opv" || id === "hardness" || id === "warmUp" || job.own.includes(id))
     .map((id) =>
       id === "opv"
-        ? `valve to ${job.schools.opv} at ${formatFigure(lower ?? 0, 0.1, u)} to ${formatQuantity(upper ?? 0, 0.1, u)}`
+        ? `OPV set to ${job.schools.opv} at ${formatFigure(lower ?? 0, 0.1, u)} to ${formatQuantity(upper ?? 0, 0.1, u)}`
         : `${SCHOOLS[id].question.toLowerCase()}: ${schoolWords(id, job.schools[id])}`,
     );
   const line = said.join("; ");
-  if (job.state === "signed") return <p className="w-full text-sm text-soft">{line}</p>;
+  if (job.state === "signed") return <p className="w-full text-sm text-soft">{line && `Methods: ${line}`}</p>;
   return (
     <details className="w-full text-sm text-soft">
       <summary className="cursor-pointer py-1">
-        {line || "Schools"}
+        Methods{line && `: ${line}`}
         {job.own.length > 0 && <span className="ml-2 font-semibold text-brass">this job’s own</span>}
       </summary>
       <EntryForm entry={entry} className="grid gap-3 py-3 text-base text-ink">

@@ -8,24 +8,35 @@ import type { SignedIn } from "~server/auth";
 import { FORM_BYTES, type Posted, Unread, formOf } from "~server/body";
 import { database } from "~server/database";
 import { PHOTO_BYTES, PHOTO_TOO_LARGE, storable } from "~server/jobs/commands/photos";
-import { endTimer, startTimer } from "~server/jobs/commands/clocks";
+import { endTimer, startTimer, tryAnew } from "~server/jobs/commands/clocks";
 import { addMove, addReading, addRepair, takeFault } from "~server/jobs/commands/readings";
 import { changeLink } from "~server/jobs/commands/links";
 import { addNote, addPhoto } from "~server/jobs/commands/notes";
 import { sign } from "~server/jobs/commands/signing";
-import { addEntry, addEvidence, addRow, addTick, skipStation, strike } from "~server/jobs/commands/tasks";
-import { changeScopes, chooseSchools, takeParticulars } from "~server/jobs/commands/visit";
+import { addEntries, addEntry, addEvidence, addRow, addTick, skipStation, strike } from "~server/jobs/commands/tasks";
+import {
+  changeScopes,
+  chooseLevel,
+  chooseSchools,
+  chooseWanted,
+  reopenJob,
+  takeParticulars,
+  withdrawJob,
+} from "~server/jobs/commands/visit";
 import { benchOf } from "~server/jobs/views/bench";
 import { sheetView } from "~server/jobs/views/sheet";
 import { answer, commandId, fieldOf } from "~server/web";
 import {
   commandSchema,
+  entriesSchema,
   entrySchema,
   evidenceSchema,
   faultSchema,
   linkSchema,
+  levelSchema,
   moveSchema,
   noteSchema,
+  noteUndoSchema,
   readingSchema,
   repairSchema,
   rowSchema,
@@ -38,6 +49,9 @@ import {
   tickSchema,
   timerEndSchema,
   timerSchema,
+  tryAnewSchema,
+  wantedSchema,
+  withdrawSchema,
 } from "./schema";
 
 const VISITS = 5;
@@ -45,11 +59,7 @@ const VISITS = 5;
 const BESIDE = 12;
 
 /** All a sheet shows, or null when it isn't this workshop's. */
-export async function loadSheet(
-  person: SignedIn,
-  jobId: string,
-  at: { picked?: string; look?: string; loop?: string },
-) {
+export async function loadSheet(person: SignedIn, jobId: string, at: { picked?: string; loop?: string }) {
   const db = database();
   const now = Date.now();
   const workshopId = person.workshop.id;
@@ -82,6 +92,20 @@ export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
   switch (fieldOf(form, "intent")) {
     case "note":
       return answer(form, noteSchema, ({ commandId, ...input }) => addNote(target(commandId), input));
+    case "note-undo":
+      return answer(form, noteUndoSchema, ({ commandId, noteId, reason }) =>
+        addNote(target(commandId), { station: "look-over", area: "", text: "", supersedes: noteId, reason }),
+      );
+    case "try-anew":
+      return answer(form, tryAnewSchema, ({ commandId, ...input }) => tryAnew(target(commandId), input));
+    case "withdraw":
+      return answer(form, withdrawSchema, ({ commandId, ...input }) => withdrawJob(target(commandId), input));
+    case "reopen":
+      return answer(form, commandSchema, ({ commandId }) => reopenJob(target(commandId)));
+    case "level":
+      return answer(form, levelSchema, ({ commandId, ...input }) => chooseLevel(target(commandId), input));
+    case "wanted":
+      return answer(form, wantedSchema, ({ commandId, ...input }) => chooseWanted(target(commandId), input));
     case "photo":
       return answer(
         form,
@@ -99,6 +123,8 @@ export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
       return answer(form, tickSchema, ({ commandId, key }) => addTick(target(commandId), { key }));
     case "entry":
       return answer(form, entrySchema, ({ commandId, ...input }) => addEntry(target(commandId), input));
+    case "entries":
+      return answer(form, entriesSchema, ({ commandId, ...input }) => addEntries(target(commandId), input));
     case "timer-start":
       return answer(form, timerSchema, ({ commandId, task }) => startTimer(target(commandId), { task }));
     case "timer-end":

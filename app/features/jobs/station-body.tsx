@@ -3,6 +3,7 @@ import type { StationBrief, StationView } from "~server/jobs/views/station";
 import { EntryForm } from "~app/ui/entry-form";
 import type { StationProps } from "./station-props";
 import { TaskBody } from "./tasks";
+import { TaskGroup } from "./tasks/group";
 import { useEntry } from "~app/ui/use-entry";
 import { Button, ButtonLink } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
@@ -15,25 +16,42 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
       {station.cautions.length > 0 && <Cautions lines={station.cautions} />}
       {station.list.length > 0 && <Laid out={station.list} />}
       <Suspense>
-        {station.tasks.map((task) => (
-          <TaskBody key={task.id} task={task} sheet={sheet} newId={newId} unit={props.unit} person={props.person} />
-        ))}
+        {together(station.tasks).map((tasks) =>
+          tasks.length > 1 ? (
+            <TaskGroup key={tasks[0]!.id} tasks={tasks} sheet={sheet} newId={newId} unit={props.unit} />
+          ) : (
+            tasks.map((task) => (
+              <TaskBody key={task.id} task={task} sheet={sheet} newId={newId} unit={props.unit} person={props.person} />
+            ))
+          ),
+        )}
       </Suspense>
       {station.triesShots && (
         <ButtonLink to={`/jobs/${sheet.job.id}/shots`} className="justify-self-start">
           Pull a shot to see
         </ButtonLink>
       )}
-      {station.state === "done" && sheet.job.state === "open" && (
-        <ButtonLink to="?" preventScrollReset className="justify-self-start">
-          Go on with the sheet
+      {sheet.next && sheet.job.state === "open" && (
+        <ButtonLink to={`?at=${sheet.next.id}`} preventScrollReset look="main" className="justify-self-start">
+          Next: {sheet.next.title}
         </ButtonLink>
       )}
-      {station.skippable && station.state !== "done" && sheet.job.state === "open" && (
+      {station.skippable && station.state !== "done" && station.state !== "skipped" && sheet.job.state === "open" && (
         <Skip jobId={sheet.job.id} newId={newId} station={station} />
       )}
     </>
   );
+}
+
+/** Tasks that one form takes are next to each other; every other stands alone. */
+function together(tasks: StationView["tasks"]) {
+  const groups: StationView["tasks"][] = [];
+  for (const task of tasks) {
+    const last = groups.at(-1);
+    if (task.grouped && last?.[0]?.grouped === task.grouped) last.push(task);
+    else groups.push([task]);
+  }
+  return groups as Parameters<typeof TaskGroup>[0]["tasks"][];
 }
 
 function Cautions({ lines }: { lines: readonly string[] }) {
@@ -64,20 +82,20 @@ function Skip({ jobId, newId, station }: { jobId: string; newId: string; station
   return (
     <details className="border-t border-rule pt-1">
       <summary className="min-h-11 cursor-pointer py-2.5 text-sm text-soft underline decoration-edge underline-offset-4">
-        Leave this station out
+        Skip this step
       </summary>
       <EntryForm entry={entry} className="grid gap-2 pb-2">
         <input type="hidden" name="station" value={station.id} />
-        <TextField field={entry.fields.reason!} label="Why it is left out" hint="The report shows it." />
+        <TextField field={entry.fields.reason!} label="Reason" hint="The report shows it." />
         <Button disabled={entry.busy} className="justify-self-start">
-          Leave it out
+          Skip it
         </Button>
       </EntryForm>
     </details>
   );
 }
 
-/** A station that was left out can be taken up again until the job is signed. */
+/** A skip can be undone until the job is signed. */
 export function TakeUp({ jobId, newId, station }: { jobId: string; newId: string; station: StationBrief }) {
   const entry = useEntry("take-up", jobId, newId, { key: `take-up-${station.id}` });
   return (
@@ -87,7 +105,7 @@ export function TakeUp({ jobId, newId, station }: { jobId: string; newId: string
         disabled={entry.busy}
         className="min-h-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
       >
-        Take it up<span className="sr-only">: {station.title}</span>
+        Undo skip<span className="sr-only">: {station.title}</span>
       </button>
     </EntryForm>
   );

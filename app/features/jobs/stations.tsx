@@ -35,12 +35,13 @@ export function StationList(props: StationProps) {
         </p>
         <p className="w-full text-sm text-soft">
           {job.title} since <Day iso={job.startedAt} />
-          {job.spec && `, by the card “${job.spec.name}” v${job.spec.version}`}
+          {job.spec && `, by the spec “${job.spec.name}” v${job.spec.version}`}
           {job.complaint && <span className="text-ink">. “{job.complaint}”</span>}
         </p>
-        <Visit sheet={sheet} newId={newId} />
+        <Visit sheet={sheet} newId={newId} unit={unit} />
         <Schools sheet={sheet} newId={newId} unit={unit} />
       </div>
+      <DueTimers sheet={sheet} />
       <div className="relative">
         <ol className="margin-rule px-2 py-2 wide:px-4">
           {sheet.stations.map((station, i) => (
@@ -79,9 +80,45 @@ export function StationList(props: StationProps) {
           newId={newId}
           machine={`${machine.site}, ${machine.maker} ${machine.model}`}
           stop={hardStop}
+          back={
+            sheet.stations
+              .slice(
+                0,
+                sheet.stations.findIndex((s) => s.id === open.id),
+              )
+              .findLast((s) => s.state === "done" && !s.spared) ?? null
+          }
         />
       )}
     </>
+  );
+}
+
+/** Timers that have run out while another step is in hand: said here, and nothing is moved for them. */
+function DueTimers({ sheet }: { sheet: SheetView }) {
+  const due = sheet.clocks.filter((c) => c.dueAt <= sheet.at && c.station !== sheet.open?.id);
+  return (
+    <div role="status">
+      <ul className="grid">
+        {due.map((c) => (
+          <li
+            key={c.id}
+            className="flex flex-wrap items-center gap-x-3 border-b-2 border-brass bg-brass-wash px-4 wide:px-6"
+          >
+            <span>
+              Timer ended: <strong>{c.label}</strong>. Confirm when it shows.
+            </span>
+            <Link
+              to={`?at=${c.station}`}
+              preventScrollReset
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              Open it
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 
@@ -106,14 +143,13 @@ function StationDot({ number, station, open }: { number: number; station: Statio
 
 /** A station that is not open: its result, its reason, its clock or what it needs. Workable ones open on a tap. */
 function StationLine({ station, sheet, newId }: { station: StationBrief } & StationProps) {
-  const openable = sheet.job.state === "open" && (station.state === "ready" || station.state === "running");
-  const again = sheet.job.state === "open" && station.again;
+  const openable = sheet.job.state === "open" && station.state !== "blocked" && !station.spared;
   return (
     <div className="flex min-h-10 flex-wrap items-center gap-x-3">
-      <h3 className={station.state === "done" ? "font-semibold" : openable ? "font-semibold" : "text-soft"}>
-        {openable || again ? (
+      <h3 className={openable ? "font-semibold" : "text-soft"}>
+        {openable ? (
           <Link
-            to={openable ? `?at=${station.id}` : `?look=${station.id}`}
+            to={`?at=${station.id}`}
             preventScrollReset
             className="inline-flex min-h-9 items-center underline decoration-edge decoration-1 underline-offset-4 hover:decoration-ink"
           >
@@ -134,20 +170,21 @@ function StationLine({ station, sheet, newId }: { station: StationBrief } & Stat
 }
 
 function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetView }) {
-  if (station.state === "skipped") return <span className="truncate">left out: {station.why}</span>;
+  if (station.state === "skipped") return <span className="truncate">skipped: {station.why}</span>;
   if (station.state === "running")
     return (
       <>
-        runs by itself, <Countdown dueAt={station.until!} at={sheet.at} className="font-semibold text-ink" />
+        timer running, <Countdown dueAt={station.until!} at={sheet.at} className="font-semibold text-ink" />
       </>
     );
-  if (station.state === "ready") return <span className="truncate">ready, needs {station.needs}</span>;
+  if (station.state === "ready") return <span className="truncate">ready. Bring: {station.needs}</span>;
   if (station.state === "blocked") return <span className="truncate">{station.why}</span>;
   const { says } = station;
+  if (station.spared) return <span className="truncate">not needed: in spec, or the adjusting has ended</span>;
   if (!says) return null;
   if (says.figures.length > 0)
     return says.figures.map(({ id, unit, value, resolution, verdict }) => (
-      <span key={id} className="flex items-center gap-2">
+      <span key={id} className="flex min-w-0 flex-wrap items-center gap-x-2">
         <span className="figure text-base font-semibold whitespace-nowrap text-ink">
           {unit === "dC" && value > 0.05 ? "+" : ""}
           {formatQuantity(value, resolution, unitById(unit))}

@@ -44,7 +44,7 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
           ))}
         </SelectField>
         {quantity === "pressure" && (
-          <SelectField field={f.place!} label="It sits">
+          <SelectField field={f.place!} label="Gauge place">
             {places.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.name}

@@ -51,22 +51,21 @@ export const instrumentSchema = z
     const [least, most] = SPANS[m.quantity];
     const { unit } = QUANTITY_WORDS[m.quantity];
     const span = m.highest - m.lowest;
-    if (m.lowest < least) fail("lowest", `No such scale begins below ${least} ${unit}. Check the figure.`);
-    if (m.highest > most) fail("highest", `No such scale goes beyond ${most} ${unit}. Check the figure.`);
+    if (m.lowest < least) fail("lowest", `No such scale begins below ${least} ${unit}. Check the number.`);
+    if (m.highest > most) fail("highest", `No such scale goes beyond ${most} ${unit}. Check the number.`);
     if (span <= 0) fail("highest", "The scale ends above where it begins.");
-    if (m.resolution < FINEST_STEP) fail("resolution", `A step is a figure above 0, ${FINEST_STEP} at the finest.`);
+    if (m.resolution < FINEST_STEP) fail("resolution", `A step is a number above 0, ${FINEST_STEP} at the finest.`);
     else if (span > 0 && m.resolution > span / 2) fail("resolution", "The step is wider than half the scale.");
     if (m.error < 0) fail("error", "An uncertainty is 0 or more.");
     else if (m.error === 0 && m.form !== "certificate")
       fail("error", "No instrument is without error. Its papers say how much.");
-    else if (m.form === "class" && m.error > 10)
-      fail("error", "A class over 10 % of span is no gauge. Check the figure.");
+    else if (m.form === "class" && m.error > 10) fail("error", "A class over 10 % of span can’t be. Check the number.");
     else if (m.form !== "class" && span > 0 && m.error > span / 2)
-      fail("error", "An error wider than half the scale is no instrument. Check the figure.");
+      fail("error", "An error wider than half the span can’t be. Check the number.");
     if (m.k < 1 || m.k > 4) fail("k", "A coverage factor lies between 1 and 4, mostly 2.");
     if (m.repeatability < 0) fail("repeatability", "A spread is 0 or more.");
     else if (span > 0 && m.repeatability > span / 2)
-      fail("repeatability", "A spread wider than half the scale is no instrument. Check the figure.");
+      fail("repeatability", "A spread wider than half the span can’t be. Check the number.");
     if (m.calibratedOn && m.dueOn && m.dueOn <= m.calibratedOn) fail("dueOn", "It is due after it was calibrated.");
     const corrections = tableOf(m.corrections, m);
     if (typeof corrections === "string") fail("corrections", corrections);
@@ -110,7 +109,7 @@ function tableOf(
   const points: [number, number][] = [];
   for (const line of lines) {
     const said = /^([-+−]?\d+(?:[.,]\d+)?)\s*[:\s]\s*([-+−]?\d+(?:[.,]\d+)?)$/.exec(line);
-    if (!said) return `“${line.slice(0, 24)}” is not two figures: what it shows, and what is added, like “9.0 +0.1”.`;
+    if (!said) return `“${line.slice(0, 24)}” is not two numbers: what it shows, and what is added, like “9.0 +0.1”.`;
     const [at, add] = [said[1]!, said[2]!].map((x) => Number(x.replace("−", "-").replace(",", "."))) as [
       number,
       number,
@@ -118,8 +117,8 @@ function tableOf(
     if (lowest < highest && (at < lowest || at > highest))
       return `The scale goes from ${lowest} to ${highest}: it can’t show ${at}.`;
     if (lowest < highest && Math.abs(add) > (highest - lowest) / 2)
-      return `A correction of ${add} is wider than half the scale. Check the figure.`;
-    if (points.length && at <= points.at(-1)![0]) return "The figures it shows rise from line to line.";
+      return `A correction of ${add} is wider than half the scale. Check the number.`;
+    if (points.length && at <= points.at(-1)![0]) return "The numbers it shows must rise from line to line.";
     points.push([at, add]);
   }
   return points.length < 2 ? "A table has two lines at least; between them is interpolated." : points;
@@ -138,6 +137,7 @@ export const PLACE_WORDS = {
   pump: "on the pump side",
   boiler: "on the boiler",
   line: "on the water line",
+  flow: "behind a flow-control valve",
 } as const;
 
 type Row = Omit<InstrumentInput, "corrections"> & { corrections: [number, number][] | null };

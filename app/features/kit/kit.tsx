@@ -168,7 +168,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
       ))}
       {away.length > 0 && (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Put away, and what they touched</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Retired, and what they touched</summary>
           <ul className="grid gap-1">
             {away.map((i) => (
               <li key={i.id}>

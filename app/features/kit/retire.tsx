@@ -13,7 +13,7 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
         onClick={() => setSure(true)}
         className="min-h-11 cursor-pointer justify-self-start text-sm underline decoration-edge underline-offset-4"
       >
-        Put away<span className="sr-only">: {name}</span>
+        Retire<span className="sr-only">: {name}</span>
       </button>
     );
   return (
@@ -23,10 +23,10 @@ export function Retire({ id, name, newId }: { id: string; name: string; newId: s
         disabled={entry.busy}
         className="min-h-11 cursor-pointer rounded-md border-2 border-alarm px-3 text-sm font-semibold"
       >
-        Put it away
+        Retire it
       </button>
       <button type="button" onClick={() => setSure(false)} className="min-h-11 cursor-pointer px-2 text-sm">
-        Keep it
+        Cancel
       </button>
     </EntryForm>
   );

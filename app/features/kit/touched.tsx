@@ -63,7 +63,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     pressureUnit: pressure.id,
     errors: {
       since: noDay ? "That is no day in the calendar." : "",
-      add: add && !add.ok ? add.message : tooMuch ? "No instrument is off by that much. Check the figure." : "",
+      add: add && !add.ok ? add.message : tooMuch ? "No instrument is off by that much. Check the number." : "",
     },
     next: touched.next && pageAfter(touched.next, { since, add: given("add"), quantity: given("quantity") }),
     first: !after,

@@ -56,7 +56,7 @@ export default function Kind({ loaderData }: Route.ComponentProps) {
       <div className="grid gap-6 sm:grid-cols-2">
         <List title="Special for the work" lines={kind.special} />
         <List title="Never" lines={kind.forbidden} none="Nothing beyond the cautions." alarm />
-        <List title="What is turned on it" lines={kind.knobs.map((k) => KNOBS[k] ?? k)} />
+        <List title="What is adjusted" lines={kind.knobs.map((k) => KNOBS[k] ?? k)} />
         <List title="Tools" lines={tools} />
         <List title="Cautions" lines={kind.cautions} />
         <List

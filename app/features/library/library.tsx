@@ -15,7 +15,12 @@ export async function loader({ context }: Route.LoaderArgs) {
     return {
       lead: role === "lead",
       specCardId: workshop.specCardId,
-      models: models.map(({ id, maker, name, kind }) => ({ id, name: `${maker} ${name}`, kind: KINDS[kind].label })),
+      models: models.map(({ id, maker, name, kind, review }) => ({
+        id,
+        name: `${maker} ${name}`,
+        kind: KINDS[kind].label,
+        review,
+      })),
       cards: cards.map(({ id, name, about, version, origin, lines }) => ({
         id,
         name,
@@ -40,9 +45,9 @@ export default function Library({ loaderData }: Route.ComponentProps) {
       <section aria-labelledby="specs" className="grid content-start gap-3">
         <div className="flex items-center justify-between gap-3">
           <h2 id="specs" className="text-xl font-bold">
-            Spec cards
+            Specs
           </h2>
-          {lead && <ButtonLink to="/library/specs/new">Write a card</ButtonLink>}
+          {lead && <ButtonLink to="/library/specs/new">New spec</ButtonLink>}
         </div>
         <ul className="divide-y divide-rule bg-sheet">
           {cards.map((c) => (
@@ -59,9 +64,9 @@ export default function Library({ loaderData }: Route.ComponentProps) {
       <section aria-labelledby="models" className="grid content-start gap-3">
         <div className="flex items-center justify-between gap-3">
           <h2 id="models" className="text-xl font-bold">
-            Model cards
+            Model data
           </h2>
-          {lead && <ButtonLink to="/library/models/new">Add a model</ButtonLink>}
+          <ButtonLink to="/library/models/new">Add a model</ButtonLink>
         </div>
         {models.length === 0 && <p className="bg-sheet p-4">No model yet. Add one, then its machines.</p>}
         <ul className="divide-y divide-rule bg-sheet">
@@ -69,6 +74,7 @@ export default function Library({ loaderData }: Route.ComponentProps) {
             <li key={m.id}>
               <Link to={`/library/models/${m.id}`} className={ROW}>
                 <span className="font-semibold">{m.name}</span>
+                {m.review && <span className="text-sm font-semibold text-brass">to be looked over by a lead</span>}
                 <span className="w-full text-sm text-soft">{m.kind}</span>
               </Link>
             </li>

@@ -1,10 +1,11 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { Form, useActionData, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSaved, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
-import { KINDS, KIND_IDS } from "~core/kind";
+import { valuesOf } from "./model-values";
+import { KINDS, KIND_IDS, type KindId } from "~core/kind";
 
 interface Props {
   title: string;
@@ -13,11 +14,22 @@ interface Props {
   given: Record<string, string>;
   lastResult: SubmissionResult<string[]> | null | undefined;
   mayWrite: boolean;
+  /** A technician adds it: a lead looks it over. */
+  forReview?: boolean;
   /** The last sending was saved. */
   saved?: boolean;
 }
 
-export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite, saved = false }: Props) {
+export function ModelForm({
+  title,
+  draftKey,
+  newId,
+  given,
+  lastResult,
+  mayWrite,
+  forReview = false,
+  saved = false,
+}: Props) {
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, draftKey, newId);
   useForgetWhenSentOn(draft);
@@ -29,16 +41,69 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
     defaultValue: given,
   });
   const busy = useNavigation().state !== "idle";
+  const [asks, setAsks] = useState<{ from: KindId; to: KindId } | null>(null);
+  const standing = useRef(given.kind as KindId);
+  /** Figures that are not those usual for the kind: somebody typed them. */
+  const typed = (kind: KindId) => {
+    const usual = valuesOf(kind);
+    return controls(ref.current).some(({ name, value }) => !OWN.includes(name) && value !== usual[name]);
+  };
+  const load = (kind: KindId) => {
+    const usual = valuesOf(kind);
+    for (const control of controls(ref.current))
+      if (!OWN.includes(control.name)) control.value = usual[control.name] ?? "";
+    standing.current = kind;
+    draft.keep();
+  };
+  const chooseKind = (to: KindId) => {
+    if (typed(standing.current)) setAsks({ from: standing.current, to });
+    else load(to);
+  };
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="bg-sheet p-5">
       <fieldset disabled={!mayWrite} className="grid gap-6">
         <h1 className="text-2xl font-bold">{title}</h1>
-        {!mayWrite && <p className="text-soft">Only a lead changes model cards.</p>}
+        {asks && (
+          <div role="alertdialog" aria-label="Replace the figures" className="grid gap-3 border-2 border-brass p-4">
+            <p>
+              Some values were typed by hand. Replace them all with what is usual for{" "}
+              <strong>{KINDS[asks.to].label.toLowerCase()}</strong>?
+            </p>
+            <span className="flex flex-wrap gap-2">
+              <Button
+                type="button"
+                autoFocus
+                onClick={() => {
+                  standing.current = asks.to;
+                  setAsks(null);
+                  draft.keep();
+                }}
+              >
+                Keep what I typed
+              </Button>
+              <Button
+                type="button"
+                onClick={() => {
+                  load(asks.to);
+                  setAsks(null);
+                }}
+              >
+                Replace with usual values
+              </Button>
+            </span>
+          </div>
+        )}
+        {forReview && (
+          <p className="border-l-4 border-brass pl-3">
+            It can be used at once, and is marked to be looked over by a lead.
+          </p>
+        )}
+        {!mayWrite && <p className="text-soft">Only a lead changes model data.</p>}
         <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
         <Group title="Model">
           <TextField field={f.maker!} label="Maker" />
           <TextField field={f.name!} label="Name" />
-          <SelectField field={f.kind!} label="Kind">
+          <SelectField field={f.kind!} label="Kind" onChange={(e) => chooseKind(e.target.value as KindId)}>
             {KIND_IDS.map((id) => (
               <option key={id} value={id}>
                 {id} {KINDS[id].label}
@@ -88,17 +153,17 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
             <option value="4">four</option>
           </SelectField>
           <SelectField field={f.grindFiner!} label="Built-in grinder: finer is">
-            <option value="smaller">the smaller figure</option>
-            <option value="larger">the larger figure</option>
+            <option value="smaller">the smaller number</option>
+            <option value="larger">the larger number</option>
           </SelectField>
           <TextField field={f.grindStep!} label="Its smallest step" inputMode="decimal" />
           <TextField
             field={f.dial!}
-            label="Dial without figures"
-            hint="Clock places with their bar, like “8:00 0, 12:30 9, 3:00 14”. Empty: it has figures."
+            label="Dial without numbers"
+            hint="Dial positions with their bar, like “8:00 0, 12:30 9, 3:00 14”. Empty: it has numbers."
           />
         </Group>
-        <Group title="Over-pressure valve">
+        <Group title="Over-pressure valve (OPV)">
           <TextField
             field={f.springs!}
             label="Springs, where there is no screw"
@@ -157,11 +222,23 @@ export function ModelForm({ title, draftKey, newId, given, lastResult, mayWrite,
         <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
         {mayWrite && (
           <Button look="main" disabled={busy} className="justify-self-start">
-            {busy ? "Saving…" : "Save the card"}
+            {busy ? "Saving…" : "Save the model"}
           </Button>
         )}
       </fieldset>
     </Form>
+  );
+}
+
+/** What belongs to the model itself, whatever its kind. */
+const OWN: readonly string[] = ["maker", "name", "kind", "note", "commandId", ""];
+
+type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
+
+function controls(form: HTMLFormElement | null): Control[] {
+  return [...(form?.elements ?? [])].filter(
+    (c): c is Control =>
+      c instanceof HTMLInputElement || c instanceof HTMLSelectElement || c instanceof HTMLTextAreaElement,
   );
 }
 

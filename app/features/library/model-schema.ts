@@ -1,18 +1,17 @@
 import { z } from "zod";
-import { KINDS, KIND_IDS, type KindId, type ModelCard, usualCard } from "~core/kind";
-import { USUAL_OPV, clockWords, parseClock } from "~core/pressure";
-import type { ModelInput } from "~server/library/cards";
+import { KINDS, KIND_IDS, type ModelCard } from "~core/kind";
+import { parseClock } from "~core/pressure";
 import { commandId } from "~server/web";
 import { said, text } from "~server/fields";
 
 const number = (least: number, most: number) =>
   z
-    .string("Type a figure.")
+    .string("Type a number.")
     .trim()
     .transform((typed, ctx) => {
       const value = Number(typed.replace(",", "."));
       if (typed !== "" && Number.isFinite(value) && value >= least && value <= most) return value;
-      ctx.addIssue({ code: "custom", message: `A figure from ${least} to ${most}.` });
+      ctx.addIssue({ code: "custom", message: `A number from ${least} to ${most}.` });
       return z.NEVER;
     });
 const optional = (least: number, most: number) =>
@@ -138,39 +137,3 @@ export const modelSchema = z
       } satisfies ModelCard,
     },
   }));
-
-/** The form's starting values: a model's own card, or what is usual for a kind. */
-export function valuesOf(kind: KindId, model?: ModelInput): Record<string, string> {
-  const card = { ...usualCard(KINDS[kind]), ...model?.card };
-  const figure = (x: number | undefined) => (x === undefined ? "" : String(x));
-  return {
-    maker: model?.maker ?? "",
-    name: model?.name ?? "",
-    kind,
-    volts: figure(card.ratingPlate.volts),
-    watts: figure(card.ratingPlate.watts),
-    hertz: String(card.ratingPlate.hertz),
-    boilerLitres: figure(card.boilerLitres),
-    elementWatts: figure(card.elementWatts),
-    descaling: card.descaling,
-    buttons: card.buttons,
-    opvResponse: figure(model?.opvResponse ?? USUAL_OPV.responseMean),
-    opvResponseSd: figure(model?.opvResponseSd ?? USUAL_OPV.responseSd),
-    opvRaises: model?.opvRaises ?? USUAL_OPV.raises,
-    opvAccess: card.opvAccess,
-    offsetStep: figure(card.offset?.step),
-    offsetRaises: (card.offset?.raises ?? true) ? "yes" : "no",
-    lineLowest: figure(card.linePressure?.lowest),
-    lineHighest: figure(card.linePressure?.highest),
-    steamLower: figure(card.steamPressure?.lower),
-    steamUpper: figure(card.steamPressure?.upper),
-    programming: card.programming,
-    groups: String(card.groups),
-    doseButtons: String(card.doseButtons),
-    grindFiner: card.grindScale.finer > 0 ? "larger" : "smaller",
-    grindStep: figure(card.grindScale.step),
-    springs: card.springs.map((x) => `${x.name} ${x.bar}`).join(", "),
-    dial: card.dial?.map(([hour, bar]) => `${clockWords(hour)} ${bar}`).join(", ") ?? "",
-    note: card.note,
-  };
-}

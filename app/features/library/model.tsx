@@ -2,7 +2,8 @@ import { and, eq } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/model";
 import { ModelForm } from "./model-form";
-import { modelSchema, valuesOf } from "./model-schema";
+import { modelSchema } from "./model-schema";
+import { valuesOf } from "./model-values";
 import { model } from "~db/schema";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
@@ -24,6 +25,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     newId: uuidv7(),
     id: row.id,
     title: `${row.maker} ${row.name}`,
+    review: row.review,
     given: valuesOf(row.kind, row),
     mayWrite: role === "lead",
   };
@@ -42,12 +44,17 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function Model({ loaderData, actionData }: Route.ComponentProps) {
-  const { id: modelId, title, given, mayWrite, newId } = loaderData;
+  const { id: modelId, title, given, mayWrite, newId, review } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-4xl gap-3 p-4 wide:p-8">
       <p role="status" className="font-semibold">
         {actionData?.outcome === "saved" && "Saved. Jobs begun before keep what they pinned."}
       </p>
+      {review && (
+        <p className="border-l-4 border-brass pl-3">
+          Added by a technician: to be looked over by a lead. {mayWrite && "Saving it says that it was."}
+        </p>
+      )}
       <ModelForm
         key={newId}
         title={title}

@@ -2,7 +2,8 @@ import { redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/new-model";
 import { ModelForm } from "./model-form";
-import { modelSchema, valuesOf } from "./model-schema";
+import { modelSchema } from "./model-schema";
+import { valuesOf } from "./model-values";
 import { KIND_IDS, type KindId } from "~core/kind";
 import { formOf } from "~server/body";
 import { saveModel } from "~server/library/cards";
@@ -11,7 +12,7 @@ import { answer, who } from "~server/web";
 export function loader({ request, context }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams.get("kind") as KindId;
   const kind = KIND_IDS.includes(asked) ? asked : "K7";
-  return { newId: uuidv7(), given: valuesOf(kind), mayWrite: who(context).role === "lead" };
+  return { newId: uuidv7(), given: valuesOf(kind), mayWrite: true, forReview: who(context).role !== "lead" };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {

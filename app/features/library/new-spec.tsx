@@ -20,17 +20,17 @@ export async function action({ request, context }: Route.ActionArgs) {
   });
 }
 
-export const meta: Route.MetaFunction = () => [{ title: "Write a spec card · Nimble Gauge" }];
+export const meta: Route.MetaFunction = () => [{ title: "New spec · Nimble Gauge" }];
 
 export default function NewSpec({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <main id="main" className="mx-auto grid max-w-5xl gap-4 p-4 wide:p-8">
-      <h1 className="text-2xl font-bold">Write a spec card</h1>
+      <h1 className="text-2xl font-bold">New spec</h1>
       <SpecForm
         draftKey="spec:new"
         {...loaderData}
         lastResult={actionData?.result}
-        save="Save the card"
+        save="Save the spec"
         fixedName={false}
       />
     </main>

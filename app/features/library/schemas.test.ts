@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { KINDS, KIND_IDS, usualCard } from "~core/kind";
 import { STARTING_CARDS } from "~core/spec";
-import { modelSchema, valuesOf } from "./model-schema";
+import { modelSchema } from "./model-schema";
+import { valuesOf } from "./model-values";
 import { specSchema, specValues } from "./spec-schema";
 
 /** What the library's forms take and refuse. Empty fields arrive as none at all. */
@@ -29,10 +30,10 @@ describe("model card", () => {
   test.each([
     [{ maker: "" }, "maker", "Who makes it?"],
     [{ name: "" }, "name", "What is it called?"],
-    [{ volts: "a lot" }, "volts", "A figure from 90 to 420."],
-    [{ volts: "12" }, "volts", "A figure from 90 to 420."],
-    [{ elementWatts: "-5" }, "elementWatts", "A figure from 0 to 20000."],
-    [{ opvResponse: "0" }, "opvResponse", "A figure from 0.1 to 10."],
+    [{ volts: "a lot" }, "volts", "A number from 90 to 420."],
+    [{ volts: "12" }, "volts", "A number from 90 to 420."],
+    [{ elementWatts: "-5" }, "elementWatts", "A number from 0 to 20000."],
+    [{ opvResponse: "0" }, "opvResponse", "A number from 0.1 to 10."],
     [{ lineHighest: "" }, "lineHighest", "Type both limits, or neither."],
     [{ steamLower: "1.5", steamUpper: "1.2" }, "steamUpper", "The upper limit must lie above the lower one."],
     [{ kind: "K99" }, "kind", "Choose its kind."],
@@ -45,7 +46,7 @@ describe("model card", () => {
     [{ dial: "12:30 9, 8:00 0" }, "dial", "Each place comes after the one before it, with more pressure."],
     [{ groups: "5" }, "groups", expect.any(String)],
     [{ doseButtons: "7" }, "doseButtons", expect.any(String)],
-    [{ grindStep: "0" }, "grindStep", "A figure from 0.01 to 10."],
+    [{ grindStep: "0" }, "grindStep", "A number from 0.01 to 10."],
   ] as const)("%p is refused beside its field", (over, field, message) => {
     const issue = problem(over as unknown as Record<string, string>)!;
     expect([issue.path.at(-1), issue.message]).toEqual([field, message]);
@@ -104,12 +105,12 @@ describe("spec card", () => {
   });
 
   test.each([
-    [{ name: "" }, "name", "Give the card a name."],
-    [{ "dose-lower": "heavy" }, "dose-lower", "“heavy” is not a figure."],
+    [{ name: "" }, "name", "Give the spec a name."],
+    [{ "dose-lower": "heavy" }, "dose-lower", "“heavy” is not a number."],
     [{ "dose-lower": "19" }, "dose-lower", "The lower limit must lie below the upper one."],
     [{ "dose-target": "30" }, "dose-lower", "The target must lie inside the limits."],
     [{ "hardness-target": "40" }, "hardness-lower", "A target needs at least one limit."],
-    [{ "yield-upper": "-4" }, "yield-lower", "“-4” is not a figure."],
+    [{ "yield-upper": "-4" }, "yield-lower", "“-4” is not a number."],
   ])("%p is refused beside its field", (over, field, message) => {
     const issue = problem(over as Record<string, string>)!;
     expect([issue.path.at(-1), issue.message]).toEqual([field, message]);

@@ -78,7 +78,7 @@ export function SpecForm({ draftKey, newId, given, lastResult, save, fixedName, 
                   <td className="p-1">{cell(q, "lower", `${name}, lower limit`)}</td>
                   <td className="p-1">{cell(q, "target", `${name}, target`)}</td>
                   <td className="p-1">{cell(q, "upper", `${name}, upper limit`)}</td>
-                  <td className="p-1">{cell(q, "condition", `${name}, when it holds`, false)}</td>
+                  <td className="p-1">{cell(q, "condition", `${name}, condition`, false)}</td>
                   <td className="p-1">{cell(q, "source", `${name}, source`, false)}</td>
                 </tr>
               );

@@ -10,7 +10,7 @@ const PARTS = ["lower", "target", "upper", "condition", "source"] as const;
 export const specSchema = z
   .object({
     commandId,
-    name: said(80, 2, "Give the card a name."),
+    name: said(80, 2, "Give the spec a name."),
     about: text(300).default(""),
     usual: z.string().max(10).optional(),
     ...Object.fromEntries(
@@ -30,7 +30,7 @@ export const specSchema = z
           ctx.addIssue({
             code: "custom",
             path: [`${quantity}-lower`],
-            message: `“${typed.slice(0, 20)}” is not a figure.`,
+            message: `“${typed.slice(0, 20)}” is not a number.`,
           });
         return value;
       };

@@ -37,7 +37,7 @@ export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
       </div>
       {newest && <Lines lines={newest.lines} title={`Version ${newest.version}`} at={newest.at} />}
       {usual ? (
-        <p className="border-l-4 border-brass pl-3">New jobs are held against this card.</p>
+        <p className="border-l-4 border-brass pl-3">New jobs use this spec.</p>
       ) : (
         lead && <UseForNewJobs cardId={card.id} newId={newId} />
       )}
@@ -57,7 +57,7 @@ export default function Spec({ loaderData, actionData }: Route.ComponentProps) {
         </details>
       )}
       {card.published && (
-        <p className="text-soft">A published definition is not rewritten. Write a card of your own from it.</p>
+        <p className="text-soft">A published definition is not rewritten. New spec of your own from it.</p>
       )}
       {older.map((v) => (
         <details key={v.version}>
@@ -73,7 +73,7 @@ function UseForNewJobs({ cardId, newId }: { cardId: string; newId: string }) {
   const entry = useEntry("use", cardId, newId);
   return (
     <EntryForm entry={entry}>
-      <Button disabled={entry.busy}>Hold new jobs against this card</Button>
+      <Button disabled={entry.busy}>Use for new jobs</Button>
     </EntryForm>
   );
 }

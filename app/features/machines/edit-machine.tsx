@@ -3,7 +3,8 @@ import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/edit-machine";
 import { MachineForm } from "./machine-form";
 import { machineSchema } from "./machine-schema";
-import { machineRow } from "~db/queries/machines";
+import type { WantedId } from "~core/spec";
+import { machineRow, ownGaugeOf } from "~db/queries/machines";
 import { modelsOf } from "~db/queries/register";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
@@ -19,6 +20,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     const [row, models] = await Promise.all([machineRow(db, workshop.id, machineId.data), modelsOf(db, workshop.id)]);
     if (!row) throw notFound();
     const { serial, modelId, installedOn, gaugePlace, gaugeToGroup, modifications, coffee, grinder, site } = row;
+    const own = await ownGaugeOf(db, workshop.id, row.id);
+    const range = (of: WantedId) => {
+      const wanted = row.wanted[of];
+      return wanted ? `${wanted.lower} to ${wanted.upper}` : "";
+    };
     return {
       newId: uuidv7(),
       machineId: row.id,
@@ -35,6 +41,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         installedOn: installedOn ?? "",
         gaugePlace,
         gaugeToGroup: String(gaugeToGroup),
+        gaugeToGroupU: row.gaugeToGroupU ? String(row.gaugeToGroupU) : "",
+        gaugeWords: row.gaugeWords,
+        gaugeHighest: own ? String(own.highest) : "",
+        gaugeStep: own ? String(own.resolution) : "",
+        gaugeClass: own?.error.form === "class" ? String(own.error.percentOfSpan) : "",
+        flowControl: row.flowControl ? "yes" : "",
+        pumpLabel: row.pumpLabel === null ? "" : String(row.pumpLabel),
+        wantedBrew: range("brew"),
+        wantedSteam: range("steam"),
+        wantedDose: range("dose"),
+        wantedOffset: range("offset"),
+        wantedReason: Object.values(row.wanted)[0]?.reason ?? "",
+        serves: row.serves ? ((await machineRow(db, workshop.id, row.serves))?.serial ?? "") : "",
         modifications,
         coffee,
         grinder,
@@ -59,7 +78,7 @@ export default function EditMachine({ loaderData, actionData }: Route.ComponentP
   return (
     <main id="main" className="mx-auto max-w-3xl p-4 wide:p-8">
       <MachineForm
-        title="Change the entry"
+        title="Edit the machine"
         draftKey={`machine:${machineId}`}
         newId={newId}
         models={models}

@@ -1,7 +1,8 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { Form, useActionData, Link, useNavigation } from "react-router";
 import { usePlaces } from "./use-places";
+import { KINDS, KIND_IDS } from "~core/kind";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
@@ -28,6 +29,8 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
     defaultValue: given,
   });
   const busy = useNavigation().state !== "idle";
+  const [fresh, setFresh] = useState(given.modelId === "new");
+  const [seat, setSeat] = useState(given.gaugePlace ?? "none");
   const serial = f.serial!;
   const unique = (names: string[]) => [...new Set(names)].filter(Boolean);
   const [places, lookFor] = usePlaces();
@@ -45,8 +48,9 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
       <h1 className="text-2xl font-bold">{title}</h1>
       <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField field={f.modelId!} label="Model">
+        <SelectField field={f.modelId!} label="Model" onChange={(e) => setFresh(e.target.value === "new")}>
           <option value="">choose</option>
+          <option value="new">not listed: describe it here</option>
           {models.map((m) => (
             <option key={m.id} value={m.id}>
               {m.maker} {m.name}
@@ -64,14 +68,64 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
             </Link>
           )}
         </div>
+        {fresh && (
+          <fieldset className="grid gap-4 border-l-4 border-brass pl-4 sm:col-span-2 sm:grid-cols-3">
+            <legend className="mb-2 font-semibold">New model, with what is usual for its kind</legend>
+            <TextField field={f.newMaker!} label="Maker" />
+            <TextField field={f.newName!} label="Model name" />
+            <SelectField field={f.newKind!} label="Kind">
+              <option value="">choose</option>
+              {KIND_IDS.map((id) => (
+                <option key={id} value={id}>
+                  {id} {KINDS[id].label}
+                </option>
+              ))}
+            </SelectField>
+          </fieldset>
+        )}
         <TextField field={f.owner!} label="Owner" list="owners" autoComplete="off" />
         <TextField field={f.site!} label="Site" list="sites" autoComplete="off" />
         <TextField field={f.town!} label="Town" list="towns" autoComplete="off" />
-        <SelectField field={f.gaugePlace!} label="Its brew gauge sits" defaultValue={given.gaugePlace ?? "none"}>
+        <SelectField
+          field={f.gaugePlace!}
+          label="Its brew gauge sits"
+          defaultValue={given.gaugePlace ?? "none"}
+          onChange={(e) => setSeat(e.target.value)}
+        >
           <option value="none">it has none</option>
           <option value="group">at the group</option>
           <option value="pump">on the pump side</option>
+          <option value="flow">behind a flow-control valve</option>
         </SelectField>
+        {seat !== "none" && (
+          <>
+            <TextField field={f.gaugeWords!} label="Gauge place in words (optional)" hint="Tapped at the T-piece …" />
+            {seat !== "group" && (
+              <>
+                <TextField
+                  field={f.gaugeToGroup!}
+                  label="Gauge-to-group correction, bar"
+                  inputMode="decimal"
+                  hint="It reads higher than the group: −1, say. Empty: usual for the kind."
+                />
+                <TextField
+                  field={f.gaugeToGroupU!}
+                  label="Its standard uncertainty, bar"
+                  inputMode="decimal"
+                  hint="Empty: 0.2."
+                />
+              </>
+            )}
+            <TextField
+              field={f.gaugeHighest!}
+              label="Highest on the gauge, bar"
+              inputMode="decimal"
+              hint="Empty: 16."
+            />
+            <TextField field={f.gaugeStep!} label="One mark on the gauge, bar" inputMode="decimal" hint="Empty: 0.5." />
+            <TextField field={f.gaugeClass!} label="Accuracy class, % of span" inputMode="decimal" hint="Empty: 2.5." />
+          </>
+        )}
       </div>
       <datalist id="owners">
         {unique(places.map((p) => p.owner)).map((o) => (
@@ -100,17 +154,46 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
             hint="Decides at what temperature water boils."
           />
           <TextField
-            field={f.gaugeToGroup!}
-            label="Bar to add for the group"
+            field={f.pumpLabel!}
+            label="Pressure on the pump’s label, bar"
             inputMode="decimal"
-            hint="Pump-side gauges read higher: −1, say. Empty: the kind’s usual."
+            hint="What the pump reaches against a dead end: not the brew pressure."
           />
+          <label className="flex min-h-11 cursor-pointer items-center gap-3 self-end">
+            <input
+              type="checkbox"
+              name="flowControl"
+              value="yes"
+              defaultChecked={given.flowControl === "yes"}
+              className="size-6 shrink-0 accent-ink"
+            />
+            Has a flow-control valve
+          </label>
           <TextField field={f.water!} label="Water" hint="Mains, softened, well …" />
           <TextField field={f.coffee!} label="Coffee" />
           <TextField field={f.grinder!} label="Grinder" />
+          <TextField
+            field={f.serves!}
+            label="A grinder: serial of the machine it serves"
+            hint="A grind change in its shots asks for the dose again."
+            autoComplete="off"
+          />
         </div>
+        <fieldset className="grid gap-4 pt-4 sm:grid-cols-2">
+          <legend className="font-semibold">Values wanted on this machine, over the spec</legend>
+          <TextField field={f.wantedBrew!} label="Brew pressure, bar" hint="A range, like “8.5 to 9.5”." />
+          <TextField field={f.wantedSteam!} label="Steam pressure, bar" hint="Like “1.0 to 1.2”." />
+          <TextField field={f.wantedDose!} label="Dose, g" hint="Like “18 to 20”." />
+          <TextField field={f.wantedOffset!} label="Group temperature error, °C" hint="Like “−1 to 1”." />
+          <TextField field={f.wantedReason!} label="Reason" hint="The report gives it." />
+        </fieldset>
         <div className="pt-4">
-          <TextArea field={f.modifications!} label="Changed on it" hint="Flow control added, gauge moved …" rows={2} />
+          <TextArea
+            field={f.modifications!}
+            label="Modifications, in short"
+            hint="Each with its day is added on the machine’s page."
+            rows={2}
+          />
         </div>
       </details>
       <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />

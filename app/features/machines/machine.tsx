@@ -10,9 +10,12 @@ import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
-import { WARM_LEVELS } from "~core/warmup";
+import { WANTED, WANTED_IDS } from "~core/spec";
+import { WARM_LEVELS, usualLevel } from "~core/warmup";
+import { changeSchema } from "./machine-schema";
+import { Changes } from "./changes";
 import { describedFrom } from "~db/queries/job-from";
-import { machineRow, openJobOf, visitsOf } from "~db/queries/machines";
+import { changesOf, machineRow, openJobOf, ownGaugeOf, visitsOf, withdrawnOf } from "~db/queries/machines";
 import { resultsOfJobs } from "~db/queries/results";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
@@ -21,9 +24,12 @@ import { startJob } from "~server/jobs/commands/start";
 import { knobVisits } from "~server/jobs/views/sheet";
 import { markIn, pageAfter } from "~server/keyset";
 import { programmesView } from "~server/machines/coffee";
-import { answer, commandId, id, notFound, reading, who } from "~server/web";
+import { addModification } from "~server/machines/register";
+import { answer, commandId, fieldOf, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
+/** Changes and withdrawn jobs shown. */
+const CHANGES = 30;
 
 export async function loader({ params, context, request }: Route.LoaderArgs) {
   const person = who(context);
@@ -42,6 +48,11 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       }),
       cardsOf(database(), person.workshop.id),
     ]);
+    const [changes, withdrawn, gauge] = await Promise.all([
+      changesOf(database(), person.workshop.id, machineId.data, CHANGES),
+      withdrawnOf(database(), person.workshop.id, machineId.data, CHANGES),
+      ownGaugeOf(database(), person.workshop.id, machineId.data),
+    ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
     const kind = kindOf(particulars);
@@ -57,6 +68,22 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     const programmes =
       kind.buttons === "none" ? [] : await programmesView(database(), person.workshop.id, row.id, kind.groups);
     return {
+      changes: changes.map((c) => ({
+        id: c.id,
+        on: c.doneOn,
+        by: c.doneBy,
+        text:
+          c.kind === "gauge"
+            ? `Gauge ${PLACES[c.gaugePlace ?? "none"]}${c.text ? ` (${c.text})` : ""}${c.gaugeToGroup ? `, ${c.gaugeToGroup} ± ${2 * (c.gaugeToGroupU ?? 0)} bar to the group` : ""}`
+            : c.text,
+      })),
+      withdrawn: withdrawn.map((j) => ({ id: j.id, at: j.startedAt.toISOString() })),
+      gauge: gauge && {
+        highest: gauge.highest,
+        resolution: gauge.resolution,
+        class: gauge.error.form === "class" ? gauge.error.percentOfSpan : null,
+      },
+      usual: usualLevel(kind),
       programmes,
       newId: uuidv7(),
       unit: person.preferences.pressureUnit,
@@ -79,6 +106,14 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         owner: row.site.owner.name,
         gaugePlace: row.gaugePlace,
         gaugeToGroup: row.gaugeToGroup,
+        gaugeWords: row.gaugeWords,
+        pumpLabel: row.pumpLabel,
+        flowControl: row.flowControl,
+        wanted: WANTED_IDS.flatMap((id) => {
+          const range = row.wanted[id];
+          return range ? [`${WANTED[id].label} ${range.lower} to ${range.upper} (${range.reason})`] : [];
+        }),
+        review: row.model.review,
         modifications: row.modifications,
         raises: row.model.opvRaises,
         coffee: row.coffee,
@@ -122,7 +157,7 @@ const schema = z.object({
   type: z.enum([...PRESET_IDS, "own"], "Choose what the visit is for."),
   scopes: z.array(z.enum(SCOPE_IDS)).default([]),
   complaint: z.string().trim().max(2000, "Keep it under 2000 characters.").default(""),
-  school: z.enum(["regulate", "ceiling"], "Choose how the valve is meant to be set."),
+  school: z.enum(["regulate", "ceiling"], "Choose what the OPV is set as."),
   hardness: z.enum(["under-50", "published-band"]).optional(),
   warmUp: z.enum(["wait", "blank-shots"]).optional(),
   level: z.enum(["boiler-ready", "machine-warm", "heat-soaked"]).default("machine-warm"),
@@ -132,32 +167,38 @@ const schema = z.object({
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
-  return answer(
-    await formOf(request),
-    schema,
-    async ({ commandId, type, scopes, complaint, level, specCardId, ...own }) => {
-      const outcome = await startJob(who(context), commandId, {
-        machineId: machineId.data,
-        visit: type === "own" ? scopes : type,
-        complaint,
-        level,
-        specCardId: specCardId ?? null,
-        schools: {
-          opv: own.school,
-          ...(own.hardness ? { hardness: own.hardness } : {}),
-          ...(own.warmUp ? { warmUp: own.warmUp } : {}),
-        },
-      });
-      return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
-    },
-  );
+  const form = await formOf(request);
+  if (fieldOf(form, "intent") === "modification")
+    return answer(form, changeSchema, ({ commandId, ...input }) =>
+      addModification(who(context), commandId, machineId.data, input),
+    );
+  return answer(form, schema, async ({ commandId, type, scopes, complaint, level, specCardId, ...own }) => {
+    const outcome = await startJob(who(context), commandId, {
+      machineId: machineId.data,
+      visit: type === "own" ? scopes : type,
+      complaint,
+      level,
+      specCardId: specCardId ?? null,
+      schools: {
+        opv: own.school,
+        ...(own.hardness ? { hardness: own.hardness } : {}),
+        ...(own.warmUp ? { warmUp: own.warmUp } : {}),
+      },
+    });
+    return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
+  });
 }
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.machine.name ?? "Machine"} · Nimble Gauge` },
 ];
 
-const PLACES = { group: "at the group", pump: "on the pump side", none: "none on the machine" } as const;
+const PLACES = {
+  group: "at the group",
+  pump: "on the pump side",
+  flow: "behind a flow-control valve",
+  none: "none on the machine",
+} as const;
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
   const { machine, first, next, visits, open, unit } = loaderData;
@@ -172,7 +213,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           </p>
           <p className="flex flex-wrap gap-x-5">
             <Link to="edit" className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4">
-              Change the entry
+              Edit
             </Link>
             <Link
               to={`/labels?machine=${machine.id}`}
@@ -184,7 +225,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               to={`/library/models/${machine.modelId}`}
               className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
             >
-              Model card
+              Model data
             </Link>
           </p>
         </div>
@@ -201,15 +242,17 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           )}
           <Fact name="Gauge">
             {PLACES[machine.gaugePlace]}
-            {machine.gaugePlace === "pump" && `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
+            {(machine.gaugePlace === "pump" || machine.gaugePlace === "flow") &&
+              `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
           </Fact>
-          {machine.check === "adjustable" && <Fact name="Valve">{machine.raises} raises</Fact>}
-          {machine.modifications && <Fact name="Changed">{machine.modifications}</Fact>}
+          {machine.check === "adjustable" && <Fact name="OPV">{machine.raises} raises</Fact>}
+          {machine.modifications && <Fact name="Modifications">{machine.modifications}</Fact>}
           {machine.water && <Fact name="Water">{machine.water}</Fact>}
           {machine.altitude !== 0 && <Fact name="Altitude">{machine.altitude} m</Fact>}
           {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
           {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}
         </dl>
+        <Changes machineId={machine.id} newId={loaderData.newId} changes={loaderData.changes} />
         {loaderData.programmes.length > 0 && <Programmes all={loaderData.programmes} />}
         <section aria-labelledby="visits">
           <h2 id="visits" className="mb-3 text-xl font-bold">
@@ -223,6 +266,19 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
                 <Visit key={v.id} visit={v} unit={unit} />
               ))}
             </ul>
+          )}
+          {loaderData.withdrawn.length > 0 && first && (
+            <p className="pt-2 text-sm text-soft">
+              Withdrawn:{" "}
+              {loaderData.withdrawn.map((j, i) => (
+                <span key={j.id}>
+                  {i > 0 && ", "}
+                  <Link to={`/jobs/${j.id}`} className="underline underline-offset-4">
+                    <Day iso={j.at} />
+                  </Link>
+                </span>
+              ))}
+            </p>
           )}
           {(next !== null || !first) && (
             <nav aria-label="Pages of visits" className="flex gap-4">
@@ -279,7 +335,7 @@ function Programmes({ all }: { all: readonly Programme[] }) {
               </span>
             </div>
             <p className="text-sm text-soft">
-              {p.holdsFor ? `Holds for ${p.holdsFor} only.` : "What coffee and grind it holds for was not recorded."}
+              {p.holdsFor ? `Valid for ${p.holdsFor} only.` : "The coffee and grind it is valid for were not recorded."}
               {p.afterReset && " Taught after a factory reset."}
             </p>
             {p.contradiction && <p className="border-l-8 border-alarm bg-alarm-wash p-3">{p.contradiction}</p>}
@@ -331,7 +387,7 @@ function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
         {(v.finding || v.complaint || v.skipped > 0) && (
           <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">
             {v.finding || v.complaint}
-            {v.skipped > 0 && ` ${v.skipped} ${v.skipped === 1 ? "station" : "stations"} left out.`}
+            {v.skipped > 0 && ` ${v.skipped} ${v.skipped === 1 ? "step" : "steps"} skipped.`}
           </span>
         )}
       </Link>

@@ -21,6 +21,7 @@ export function StartJob({
   cards,
   specCardId,
   levels,
+  usual,
   heats,
   unit,
   visits,
@@ -86,12 +87,12 @@ export function StartJob({
       ) : (
         <SelectField
           field={fields.school!}
-          label="How the valve is meant"
+          label="OPV set as"
           defaultValue={schools.opv}
           hint={
             machine.check === "measure-only"
               ? "No screw on this kind: the pressure is measured and held against this."
-              : "Two schools of the trade. The report names the one you chose."
+              : "The trade uses both. The report names the one you chose."
           }
         >
           <option value="regulate">Regulate: the group sees {range("regulate")}</option>
@@ -100,11 +101,11 @@ export function StartJob({
       )}
       {whole && (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Card, water, warm-up</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Spec, water, warm-up</summary>
           <div className="grid gap-4 pt-1">
             <SelectField
               field={fields.specCardId!}
-              label="Spec card"
+              label="Spec"
               defaultValue={specCardId ?? cards.find((c) => c.origin === "trade")?.id}
             >
               {cards.map((c) => (
@@ -122,7 +123,7 @@ export function StartJob({
                     </option>
                   ))}
                 </SelectField>
-                <SelectField field={fields.level!} label="Readings count from" defaultValue="machine-warm">
+                <SelectField field={fields.level!} label="Warm-up required" defaultValue={usual}>
                   {levels.map((l) => (
                     <option key={l} value={l}>
                       {WARM_WORDS[l].toLowerCase()}

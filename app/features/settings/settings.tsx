@@ -55,7 +55,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   try {
     if (intent === "workshop") {
       if (person.role !== "lead")
-        return data({ saved: false, message: "Only a lead sets the workshop’s schools." }, { status: 403 });
+        return data({ saved: false, message: "Only a lead sets the workshop methods." }, { status: 403 });
       const { submission, status } = submissionOf(posted, workshopSchema);
       if (submission?.status !== "success") return nothing(status);
       const { decisionRule, timeZone = person.workshop.timeZone, ...schools } = submission.value;
@@ -132,13 +132,13 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
         <Choice legend="Pressure is shown in" name="pressureUnit" options={UNITS} chosen={preferences.pressureUnit} />
         <Choice legend="Light" name="theme" options={THEMES} chosen={preferences.theme} />
         <Choice
-          legend="Sound when a clock is due"
+          legend="Sound when a timer ends"
           name="sound"
           options={ON_OFF}
           chosen={(preferences.alerts?.sound ?? true) ? "on" : "off"}
         />
         <Choice
-          legend="Notification when a clock is due"
+          legend="Notification when a timer ends"
           name="notify"
           options={ON_OFF}
           chosen={preferences.alerts?.notify === "on" ? "on" : "off"}
@@ -176,7 +176,7 @@ interface House {
 function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: House) {
   return (
     <Form method="post" className="grid gap-4 border-t-2 border-rule pt-5">
-      <h2 className="text-xl font-bold">Schools and clock of {name}</h2>
+      <h2 className="text-xl font-bold">Workshop methods of {name}</h2>
       <p className="text-soft">
         Where the trade disagrees. Jobs begin with these; each may go its own way, and its report says so.
       </p>
@@ -198,7 +198,7 @@ function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: H
         ))}
         <SelectField
           field={{ id: "rule", errorId: "rule-error", name: "decisionRule", errors: undefined }}
-          label="A reading holds"
+          label="In spec means"
           defaultValue={decisionRule}
         >
           <option value="guarded">inside by at least its uncertainty</option>
@@ -218,7 +218,7 @@ function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: H
           ))}
         </datalist>
       </div>
-      <Button className="justify-self-start">Set schools and clock</Button>
+      <Button className="justify-self-start">Save methods and time zone</Button>
     </Form>
   );
 }

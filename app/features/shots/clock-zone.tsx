@@ -54,7 +54,7 @@ export function ClockZone({
         {listening ? (
           <p className="figure text-3xl font-semibold" role="status" aria-live="off">
             {scale.grams === null ? "–.–" : scale.grams.toFixed(1)} g
-            <span className="ml-3 text-base font-normal">on the bench scale, stand-in</span>
+            <span className="ml-3 text-base font-normal">on the bench scale, simulated</span>
           </p>
         ) : (
           <WeighNow clock={clock} onWeigh={(one) => setWeighed({ clockId: clock.clockId, all: [...typed, one] })} />
@@ -66,7 +66,7 @@ export function ClockZone({
             onChange={(e) => setListening(e.target.checked)}
             className="size-5 shrink-0 accent-ink"
           />
-          Read the bench scale (stand-in)
+          Read the bench scale (simulated)
         </label>
       </ClockPanel>
       {open && (

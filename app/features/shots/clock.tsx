@@ -45,7 +45,7 @@ export function ClockPanel({ clock, children }: { clock: ShotClockState; childre
         </div>
       ) : (
         <p className="border-l-4 border-brass pl-3 font-semibold">
-          Stopped at <span className="figure">{total?.toFixed(1)} s</span>. Weigh the cup and note the shot.
+          Stopped at <span className="figure">{total?.toFixed(1)} s</span>. Weigh the cup and save the shot.
         </p>
       )}
       {children}
@@ -56,7 +56,7 @@ export function ClockPanel({ clock, children }: { clock: ShotClockState; childre
       )}
       {clock.clock.pump !== undefined && (
         <Button type="button" look="quiet" className="justify-self-start" onClick={() => clock.tap("cleared")}>
-          Clear the clock
+          Clear the timer
         </Button>
       )}
     </section>

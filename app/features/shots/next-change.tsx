@@ -46,7 +46,7 @@ function Take({ view, newId, onSaved, shotId, number }: Props & { shotId: string
       {view.needsReason && (
         <>
           <p className="text-sm">{view.needsReason}</p>
-          <TextField field={entry.fields.reason!} label="Why it is taken" />
+          <TextField field={entry.fields.reason!} label="Reason" />
         </>
       )}
       <Button
@@ -54,14 +54,16 @@ function Take({ view, newId, onSaved, shotId, number }: Props & { shotId: string
         disabled={entry.busy}
         className="justify-self-start"
       >
-        {entry.busy ? "Saving…" : `Take shot ${number} as the recipe`}
+        {entry.busy ? "Saving…" : `Use shot ${number} as the recipe`}
       </Button>
     </EntryForm>
   );
   if (!view.needsReason) return form;
   return (
     <details open={entry.fields.reason!.errors ? true : undefined}>
-      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Take shot {number} all the same</summary>
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+        Use shot {number} as the recipe, with a reason
+      </summary>
       {form}
     </details>
   );

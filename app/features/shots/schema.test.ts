@@ -65,11 +65,11 @@ describe("a shot as typed", () => {
 
   test.each<[Record<string, string>, RegExp]>([
     [{ dose: "" }, /^dose: Weigh the dose/],
-    [{ seconds: "" }, /^seconds: Tap the clock/],
-    [{ setting: "" }, /^setting: Type where the grinder stands/],
+    [{ seconds: "" }, /^seconds: Tap the timer/],
+    [{ setting: "" }, /^setting: Type the grind setting/],
     [{ dose: "18 ml" }, /^dose: “ml” is not a unit of mass/],
     [{ peak: "9 g" }, /^peak: /],
-    [{ yield: "lots" }, /^yield: “lots” is not a figure/],
+    [{ yield: "lots" }, /^yield: “lots” is not a number/],
     [{ amount: "nowhere", amountKind: "clock" }, /^amount: .*clock face/],
     [{ step: "0" }, /^step: A step is above 0/],
     [{ from: "the bell" }, /^from: /],

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { AMOUNT_KINDS, BASKET_IDS, parseAmount } from "~core/grinder";
 import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity";
-import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES } from "~core/shot";
+import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES, GRAMS_PER_ML } from "~core/shot";
 import type { ShotInput } from "~server/jobs/commands/shots";
 import { commandId, id } from "~server/web";
 import { optionalDay, text } from "~server/fields";
@@ -51,6 +51,9 @@ const typedShot = z.object({
   atStop: optional,
   volume: optional,
   waterIn: optional,
+  crema: z.enum(["with-crema", "without"]).default("with-crema"),
+  trayMl: optional,
+  preGround: yes,
   choked: yes,
   flow: oneOf(FLOWS),
   taste: oneOf(TASTES),
@@ -101,7 +104,11 @@ export const shotSchema = typedShot.transform((typed, ctx): { commandId: string;
 });
 
 function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string) => void): Pull {
-  const cup = take("yield", "mass");
+  const volume = take("volume", "volume");
+  const weighed = take("yield", "mass");
+  // Read as a volume: 44 ml with crema and 36 g are the same target; without crema a ml is a gram.
+  const read = weighed === undefined && volume !== undefined;
+  const cup = read ? volume * (typed.crema === "with-crema" ? GRAMS_PER_ML : 1) : weighed;
   const step = take("step", "mark") ?? 1;
   if (!(step > 0)) refuse("step", "A step is above 0.");
   return {
@@ -109,7 +116,7 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
     by: typed.by,
     coffee: { name: typed.coffeeName, roast: typed.roast, roastedOn: typed.roastedOn ?? undefined },
     grinder: { name: typed.grinderName, finer: typed.finer === "1" ? 1 : -1, step },
-    setting: take("setting", "mark", "Type where the grinder stands.") ?? 0,
+    setting: take("setting", "mark", typed.preGround ? undefined : "Type the grind setting, or tick pre-ground.") ?? 0,
     amount: amountOf(typed, refuse),
     dose: take("dose", "mass", "Weigh the dose.") ?? Number.NaN,
     basket: typed.basket,
@@ -118,12 +125,15 @@ function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string
     setPoint: take("setPoint", "temperature"),
     peak: take("peak", "pressure"),
     plateau: take("plateau", "pressure"),
-    seconds: take("seconds", "time", "Tap the clock, or type the seconds.") ?? Number.NaN,
+    seconds: take("seconds", "time", "Tap the timer, or type the seconds.") ?? Number.NaN,
     from: typed.from,
     firstDrop: take("firstDrop", "time"),
     yield: cup ?? null,
     atStop: take("atStop", "mass"),
-    volume: take("volume", "volume"),
+    volume,
+    ...(read ? { byVolume: typed.crema } : {}),
+    trayMl: take("trayMl", "volume"),
+    ...(typed.preGround ? { preGround: true } : {}),
     waterIn: take("waterIn", "volume"),
     choked: typed.choked,
     flow: typed.flow,
@@ -159,6 +169,7 @@ const FIGURES = [
   "tds",
   "volume",
   "waterIn",
+  "trayMl",
 ] as const;
 
 function asTyped(typed: Typed): Record<string, string> {

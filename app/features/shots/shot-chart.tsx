@@ -10,8 +10,14 @@ export default function ShotChart({ view }: { view: ShotsView }) {
     advice.seconds === null || advice.kind === "keep" ? null : { seconds: advice.seconds, spread: advice.spread ?? 0 };
   const box = { x0: recipe.seconds.lower, x1: recipe.seconds.upper, y0: recipe.yield.lower, y1: recipe.yield.upper };
   const axes = axesFor(
-    [0, box.x1 + 6, ...now.map((p) => p.seconds), ...past.map((p) => p.seconds)],
-    [0, box.y1 + 6, ...now.map((p) => p.yield), ...past.map((p) => p.yield)],
+    [
+      box.x0 - 4,
+      box.x1 + 4,
+      ...(next ? [next.seconds] : []),
+      ...now.map((p) => p.seconds),
+      ...past.map((p) => p.seconds),
+    ],
+    [box.y0 - 4, box.y1 + 4, ...now.map((p) => p.yield), ...past.map((p) => p.yield)],
   );
   const { x, y } = axes;
   const inside = now.filter((p) => p.verdict === "holds" || p.verdict === "just holds").length;

@@ -96,11 +96,11 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
       </Chips>
       <Chips field={f("taste")} name="taste" label="Taste" options={TASTES} value={start.taste} />
       {(amends || correcting) && (
-        <TextField field={f("reason")} label={amends ? "Why it is added after signing" : "Why it is corrected"} />
+        <TextField field={f("reason")} label={amends ? "Reason for adding it after signing" : "Reason"} />
       )}
       <SureBox field={f("sure")} />
       <Button look="main" disabled={entry.busy}>
-        {entry.busy ? "Saving…" : correcting ? "Note the correction" : amends ? "Add as an amendment" : "Note the shot"}
+        {entry.busy ? "Saving…" : correcting ? "Save the correction" : amends ? "Add as an amendment" : "Save shot"}
       </Button>
       <Beans entry={entry} view={view} start={start} />
       <input type="hidden" name="unit" value={view.unit} />
@@ -204,7 +204,7 @@ function Chips({
       {options.map((o) => (
         <label key={o} className={CHIP}>
           <input type="radio" name={name} value={o} defaultChecked={value === o} className="sr-only" />
-          {o}
+          {o === "died" ? "died off" : o}
         </label>
       ))}
       {children}
@@ -260,7 +260,7 @@ function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: S
     <Fold
       title={
         <>
-          Coffee and grinder<span className="font-normal text-soft">: {said || "not said yet"}</span>
+          Coffee and grinder<span className="font-normal text-soft">: {said || "not given yet"}</span>
         </>
       }
       errors={BEANS.some((name) => entry.fields[name]?.errors)}
@@ -274,14 +274,24 @@ function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: S
           <option key={r}>{r}</option>
         ))}
       </SelectField>
+      <label className="flex min-h-11 cursor-pointer items-center gap-3 self-end">
+        <input
+          type="checkbox"
+          name="preGround"
+          value="yes"
+          defaultChecked={start.preGround === "true" || start.preGround === "yes"}
+          className="size-6 shrink-0 accent-ink"
+        />
+        Pre-ground coffee
+      </label>
       <SelectField field={f("basket")} label="Basket" defaultValue={start.basket}>
         <option value="double">double</option>
         <option value="single">single</option>
       </SelectField>
       <TextField field={f("grinderName")} label="Grinder" defaultValue={start.grinderName} data-keep="" />
       <SelectField field={f("finer")} label="Finer is" defaultValue={start.finer}>
-        <option value="-1">the smaller figure</option>
-        <option value="1">the larger figure</option>
+        <option value="-1">the smaller number</option>
+        <option value="1">the larger number</option>
       </SelectField>
       <TextField
         field={f("step")}
@@ -322,6 +332,7 @@ const MORE = [
   "plateau",
   "atStop",
   "volume",
+  "trayMl",
   "waterIn",
   "tds",
   "strength",
@@ -345,12 +356,17 @@ function More({ entry, start, unit }: { entry: Entry; start: Start; unit: string
     >
       {figure("peak", `Highest pressure, ${unit}`)}
       {figure("plateau", `Steady pressure, ${unit}`)}
-      {figure("setPoint", "Set point, °C")}
+      {figure("setPoint", "Set point, °C (dark 91–92, medium 93.5–94, light 94.5–96)")}
       {figure("atStop", "At the stop, g")}
       {figure("preInfusion", "Pre-infusion, s")}
       {figure("pause", "Pause, s")}
       {figure("waterIn", "Water in, ml")}
-      {figure("volume", "Volume, crema included, ml")}
+      {figure("volume", "In the cup, ml (instead of g)")}
+      <SelectField field={f("crema")} label="The ml are read" defaultValue={start.crema ?? "with-crema"}>
+        <option value="with-crema">crema included</option>
+        <option value="without">without crema</option>
+      </SelectField>
+      {figure("trayMl", "Caught in the tray, ml")}
       {figure("tds", "Dissolved, TDS %")}
       <SelectField field={f("strength")} label="Strength" defaultValue={start.strength ?? ""}>
         <option value="">not said</option>
@@ -382,6 +398,8 @@ function valuesOf({ pull, typed }: TryView, unit: string): Start {
     finer: grinder.finer,
     step: grinder.step,
     choked: pull.choked ? "yes" : "",
+    preGround: pull.preGround ? "yes" : "",
+    crema: pull.byVolume,
     coffee: "",
     grinder: "",
   };

@@ -3,7 +3,7 @@ import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
 import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { NextChange } from "./next-change";
-import { Tries } from "./tries";
+import { Earlier, Tries } from "./tries";
 import type { EntryAnswer } from "~app/ui/use-entry";
 
 const ShotChart = lazyPart(() => import("./shot-chart"));
@@ -19,6 +19,8 @@ interface Props {
 /** What the shots came to: the recipe, the one thing to change, the chart, the tries. Not drawn again by a running clock. */
 export const ShotsLog = memo(function ShotsLog({ view, newId, onSaved, onCorrect }: Props) {
   const [picked, setPicked] = useState<string[]>([]);
+  const pick = (shot: string) =>
+    setPicked((all) => (all.includes(shot) ? all.filter((x) => x !== shot) : [...all.slice(-1), shot]));
   return (
     <div className="grid content-start gap-5 p-4 wide:p-6">
       <header className="grid gap-1">
@@ -38,6 +40,14 @@ export const ShotsLog = memo(function ShotsLog({ view, newId, onSaved, onCorrect
           {view.recipe.words}, by {view.recipe.by}.
         </p>
       </header>
+      {view.doseAgain && (
+        <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
+          {view.doseAgain}{" "}
+          <Link to={`/jobs/${view.job.id}?at=grinder`} className="underline underline-offset-4">
+            To the dose
+          </Link>
+        </p>
+      )}
       <NextChange view={view} newId={newId} onSaved={onSaved} />
       <div className="grid items-start gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_22rem]">
         <div className="grid gap-4 xl:order-2">
@@ -52,14 +62,10 @@ export const ShotsLog = memo(function ShotsLog({ view, newId, onSaved, onCorrect
             </Suspense>
           )}
         </div>
-        <Tries
-          view={view}
-          picked={picked}
-          onPick={(shot) =>
-            setPicked((all) => (all.includes(shot) ? all.filter((x) => x !== shot) : [...all.slice(-1), shot]))
-          }
-          onCorrect={onCorrect}
-        />
+        <div className="grid gap-4">
+          <Tries view={view} picked={picked} onPick={pick} onCorrect={onCorrect} />
+          <Earlier view={view} picked={picked} onPick={pick} />
+        </div>
       </div>
     </div>
   );

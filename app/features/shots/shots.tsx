@@ -37,12 +37,12 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export const handle = {
   keys: [
-    { keys: "p", does: "Pump on: start the clock" },
+    { keys: "p", does: "Pump on: start the timer" },
     { keys: "d", does: "First drop" },
     { keys: "s", does: "Stop" },
-    { keys: "c", does: "Clear the clock" },
+    { keys: "c", does: "Clear the timer" },
     { keys: "g", does: "To the grams in the cup" },
-    { keys: "Enter", does: "Note the shot" },
+    { keys: "Enter", does: "Save shot" },
   ],
 };
 

@@ -1,5 +1,5 @@
 import type { ShotsView, TryView } from "~server/jobs/views/shots";
-import { Clock } from "~app/ui/dates";
+import { Clock, Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 
 const OUTSIDE: Record<string, string> = {
@@ -27,13 +27,44 @@ export function Tries({ view, picked, onPick, onCorrect }: Props) {
       {[...view.tries].reverse().map((shot) => (
         <li key={shot.id} className="grid grid-cols-[3.25rem_minmax(0,1fr)] border-t border-rule">
           <div className="grid content-start justify-items-center border-l-4 border-edge py-2">
-            <span className="figure text-xl font-semibold">{shot.pull.setting}</span>
-            <span className="text-sm text-soft">grind</span>
+            <span className="figure text-xl font-semibold">{shot.pull.preGround ? "–" : shot.pull.setting}</span>
+            <span className="text-sm text-soft">{shot.pull.preGround ? "pre-ground" : "grind"}</span>
           </div>
           <Rung shot={shot} view={view} picked={picked} onPick={onPick} onCorrect={onCorrect} />
         </li>
       ))}
     </ol>
+  );
+}
+
+/** Shots of the last visit, to be compared with those of this one. */
+export function Earlier({ view, picked, onPick }: Omit<Props, "onCorrect">) {
+  const { before } = view;
+  if (!before || before.shots.length === 0) return null;
+  return (
+    <details className="border-t border-rule">
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+        Shots of the last visit, <Day iso={before.at} />
+      </summary>
+      <ul aria-label="Shots of the last visit" className="divide-y divide-rule">
+        {before.shots.map((s) => (
+          <li key={s.id} className="flex flex-wrap items-center gap-x-4">
+            <span className="figure flex-1">
+              Shot {s.number}, grind {s.pull.setting}: {s.said}
+            </span>
+            <label className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                checked={picked.includes(s.id)}
+                onChange={() => onPick(s.id)}
+                className="size-5 shrink-0 accent-ink"
+              />
+              Compare<span className="sr-only"> shot {s.number} of the last visit</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -55,7 +86,7 @@ function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView
       </div>
       <p className="figure">{shot.said}</p>
       {shot.changed.length > 0 && <p className="text-sm">Changed: {shot.changed.join(", ")}.</p>}
-      {[shot.tooMany, shot.near, ...shot.missing, shot.early ? "Pulled before the machine was warm." : "", shot.reason]
+      {[shot.tooMany, shot.near, ...shot.missing, shot.early ? "Not warmed up." : "", shot.reason]
         .filter(Boolean)
         .map((line) => (
           <p key={line} className="border-l-4 border-brass pl-2 text-sm">

@@ -6,35 +6,35 @@ import type { Pattern } from "../diagnose";
  */
 export const BREW_PRESSURE: Pattern = {
   id: "brew-pressure",
-  title: "Brew pressure off",
+  title: "Brew pressure fault",
   causes: [
     {
       id: "set-low",
-      label: "Valve set low",
+      label: "OPV set low",
       prior: 0.24,
-      remedy: "Set the valve by readings.",
-      part: "Over-pressure valve set",
+      remedy: "Set the OPV by readings.",
+      part: "OPV set",
     },
     {
       id: "set-high",
-      label: "Valve set high",
+      label: "OPV set high",
       prior: 0.22,
-      remedy: "Set the valve by readings.",
-      part: "Over-pressure valve set",
+      remedy: "Set the OPV by readings.",
+      part: "OPV set",
     },
     {
       id: "leaking",
-      label: "Valve leaks: seat worn or dirty",
+      label: "OPV leaks: seat worn or dirty",
       prior: 0.12,
       remedy: "Clean or renew seat and spring.",
-      part: "Over-pressure valve: seat and spring",
+      part: "OPV: seat and spring",
     },
     {
       id: "stuck",
-      label: "Valve stuck shut",
+      label: "OPV stuck shut",
       prior: 0.1,
       remedy: "Take it out, free it of scale, or renew it.",
-      part: "Over-pressure valve renewed",
+      part: "OPV renewed",
     },
     {
       id: "pump",
@@ -62,7 +62,7 @@ export const BREW_PRESSURE: Pattern = {
     {
       id: "static",
       label: "Static pressure, blind",
-      how: "Blind basket, pump on, wait until the needle stands.",
+      how: "Blind basket, pump on, wait until steady.",
       minutes: 1,
       outcomes: [
         { id: "low", label: "below its limits" },
@@ -100,8 +100,8 @@ export const BREW_PRESSURE: Pattern = {
     },
     {
       id: "return",
-      label: "Water back through the valve",
-      how: "Blind basket, pump on: watch the valve’s outlet in tank or tray.",
+      label: "Water back through the OPV",
+      how: "Blind basket, pump on: watch the OPV’s return to tank or tray.",
       minutes: 1,
       outcomes: [
         { id: "none", label: "none" },
@@ -177,7 +177,7 @@ export const BREW_PRESSURE: Pattern = {
     },
     {
       id: "turn",
-      label: "A turn of the screw towards more pressure",
+      label: "A turn of the OPV towards more pressure",
       how: "Towards more until it should be well over, read again, turn it back.",
       minutes: 2,
       outcomes: [
@@ -194,5 +194,51 @@ export const BREW_PRESSURE: Pattern = {
         scale: [0.5, 0.5],
       },
     },
+  ],
+};
+
+/** Cause before any other on a machine whose flow is throttled by hand before the group: most low readings there are a valve half shut. */
+const FLOW_CONTROL = {
+  id: "flow-control",
+  label: "Flow control not fully open",
+  prior: 0.6,
+  remedy: "Open it fully and read again. Nothing is wrong with pump or OPV yet.",
+  part: "",
+};
+
+/** What each check shows where the flow control is half shut. From memory. */
+const THROTTLED: Readonly<Record<string, readonly number[]>> = {
+  static: [0.9, 0.09, 0.01],
+  "free-flow": [0.1, 0.9],
+  return: [0.6, 0.35, 0.05],
+  flowing: [0.1, 0.9],
+  "inlet-open": [0.02, 0.98],
+  "after-stop": [0.9, 0.1],
+  turn: [0.3, 0.7],
+};
+
+/** The same complaint on a machine with a flow-control valve. */
+export const BREW_PRESSURE_FLOW_CONTROL: Pattern = {
+  ...BREW_PRESSURE,
+  causes: [FLOW_CONTROL, ...BREW_PRESSURE.causes.map((c) => ({ ...c, prior: (1 - FLOW_CONTROL.prior) * c.prior }))],
+  checks: [
+    {
+      id: "flow-control",
+      label: "Flow control",
+      how: "Open it to its stop, then read again.",
+      minutes: 1,
+      outcomes: [
+        { id: "was-open", label: "was open, same reading" },
+        { id: "was-shut", label: "was not open, reading rises" },
+      ],
+      chances: {
+        "flow-control": [0.02, 0.98],
+        ...Object.fromEntries(BREW_PRESSURE.causes.map((c) => [c.id, [0.97, 0.03]])),
+      },
+    },
+    ...BREW_PRESSURE.checks.map((check) => ({
+      ...check,
+      chances: { ...check.chances, "flow-control": THROTTLED[check.id]! },
+    })),
   ],
 };

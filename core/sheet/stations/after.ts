@@ -1,6 +1,8 @@
+import { type DescalingRule, descalingRule } from "../../kind";
 import { toleranceFor } from "../../spec";
 import { type SheetQuestion, type Station, has } from "../plan";
-import { LOCAL_RULES, WARM, measured, station, tick } from "./build";
+import type { Task } from "../tasks";
+import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build";
 
 /** Work after the readings: parts, milk, leaks, clean, hand over, sign. */
 
@@ -16,16 +18,17 @@ export function parts(question: SheetQuestion): Station | null {
     [
       {
         id: "parts.line",
-        label: "Part or task, reason, done or declined",
+        label: "Part or task, reason, done or declined by the owner",
         hint: old
-          ? "A line each: descale, element, safety valve (replaced, never cleaned back), pressurestat, steam spindle, wiring."
+          ? "A line each: descale, element, safety valve (replaced, never cleaned and refitted), pressurestat, steam spindle, wiring."
           : "A line each, or “nothing replaced”.",
         kind: "text",
         many: true,
+        ruled: true,
       },
       ...(old
         ? [
-            tick("parts.safety-valve", "Safety valve sound or replaced by type, tested to local rules"),
+            tick("parts.safety-valve", "Safety valve OK or replaced by type, tested to local rules"),
             tick("parts.element", "Element and wiring measured to earth"),
           ]
         : []),
@@ -70,11 +73,12 @@ export function leaks(question: SheetQuestion): Station | null {
   if (!(has(question, "setup") || has(question, "work")) || kind.groups === 0) return null;
   return station(
     "leaks",
-    "Leaks",
+    "Leak check",
     "dry towel, torch",
     [
-      tick("leaks.water", "Water side dry under full pressure"),
-      ...(kind.steamGauge ? [tick("leaks.steam", "Steam side tight under full pressure")] : []),
+      leaksFound(kind.steams),
+      tick("leaks.water", "Water side: no leak under full pressure"),
+      ...(kind.steamGauge ? [tick("leaks.steam", "Steam side: no leak under full pressure")] : []),
     ],
     {
       cautions: kind.supply === "plumbed" ? ["water", "hot"] : ["hot"],
@@ -83,19 +87,53 @@ export function leaks(question: SheetQuestion): Station | null {
   );
 }
 
+/** A leak: where, on which side, under what pressure, what was tried, and whether it was tight after. */
+function leaksFound(steams: boolean): Task {
+  const choice = (name: string, label: string, options: readonly (readonly [string, string])[]) => ({
+    name,
+    label,
+    type: { kind: "choice" as const, options: options.map(([value, said]) => ({ value, label: said })) },
+  });
+  return table(
+    "leaks.found",
+    "Leaks found",
+    "leaks",
+    [
+      choice("where", "Where", [
+        ["tray", "tray or grid"],
+        ["group", "group gasket"],
+        ["basket", "portafilter, basket"],
+        ["hose", "hose or fitting"],
+        ["valve", "valve or OPV"],
+        ["pump", "pump"],
+        ["boiler", "boiler, element, probe"],
+        ["wand", "wand or tap"],
+        ["tank", "tank or its seat"],
+      ]),
+      choice("side", "Side", [["water", "water"], ...(steams ? [["steam", "steam"] as const] : [])]),
+      read("pressure", "Under", "pressure", [0, 25], { display: true, optional: true }),
+      choice("tried", "Tried", [
+        ["wiped", "wiped tray and grid, watched"],
+        ["tightened", "tightened"],
+        ["seal", "seal or gasket renewed"],
+        ["part", "part renewed"],
+        ["nothing", "nothing yet"],
+      ]),
+      choice("after", "After", [
+        ["leaks", "still leaks"],
+        ["tight", "tight"],
+      ]),
+    ],
+    { hint: "Tray and grid first: wipe them dry and watch where it comes from." },
+  );
+}
+
 /** Cleaning, as the kind and the workshop’s schools have it. */
 export function clean(question: SheetQuestion): Station | null {
   const { kind, card, schools } = question;
   if (!has(question, "clean")) return null;
   const flush = schools.backFlush === "daily" ? "plain water daily, cleaner weekly" : "after every session";
-  const rule = {
-    "owner-cycle":
-      schools.ownerDescaling === "never"
-        ? "Descaling: workshop only, by the school chosen."
-        : "Descaling: the owner’s cycle, as hardness asks.",
-    "workshop-only": "Descaling: workshop only.",
-    "dismantle-only": "Never any acid through the tank: a workshop dismantles and descales.",
-  }[card.descaling];
+  const rule = descalingRule(card.descaling, schools.ownerDescaling);
   if (kind.groups === 0)
     return station("clean", "Clean", "brush, vacuum", [tick("clean.burrs", "Chamber and chute brushed and vacuumed")], {
       cautions: ["burrs"],
@@ -105,13 +143,31 @@ export function clean(question: SheetQuestion): Station | null {
     "Clean",
     "cleaner, brush, cloths",
     [
+      asksDescaling(rule),
       ...(kind.threeWayValve && kind.pump !== "none"
         ? [tick("clean.back-flush", "Back-flushed", { hint: `For the owner: ${flush}.` })]
         : [tick("clean.screen", "Shower screen brushed and wiped")]),
-      tick("clean.wipe", "Group, wand and tray wiped", { hint: rule }),
+      tick("clean.wipe", kind.steams ? "Group, wand and tray wiped" : "Group and tray wiped"),
     ],
     { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"] },
   );
+}
+
+/** Asked for by many owners, answered by the rule of the model. */
+function asksDescaling({ says, owner, throughTank, instead }: DescalingRule): Task {
+  return {
+    id: "clean.descaling",
+    label: "Owner asks for descaling",
+    hint: [says, instead].filter(Boolean).join(" "),
+    kind: "choice",
+    optional: true,
+    options: [
+      { value: "no", label: "Not asked" },
+      ...(owner ? [{ value: "shown", label: "Yes: cycle shown" }] : []),
+      ...(throughTank ? [{ value: "done", label: owner ? "Yes: cycle run" : "Yes: descaled by the workshop" }] : []),
+      ...(owner ? [] : [{ value: "instead", label: `Yes: not permitted. ${instead}` }]),
+    ],
+  };
 }
 
 /** The owner shown, step by step, and told what must not be changed. */
@@ -121,7 +177,7 @@ export function handOver(question: SheetQuestion): Station | null {
   const shown =
     kind.groups === 0
       ? [
-          ["dose", "Dose by time, re-timed after a grind change"],
+          ["dose", "Dose by time, timed again after a grind change"],
           ["clean", "Cleaning"],
         ]
       : [
@@ -139,10 +195,10 @@ export function handOver(question: SheetQuestion): Station | null {
   return station(
     "hand-over",
     "Hand over",
-    "the owner beside you",
+    "the owner present",
     [
       ...shown.map(([key, label]) => tick(`hand-over.${key}`, `Shown: ${label}`)),
-      tick("hand-over.leave", "Told what must not be changed, what is normal, and when to call", {
+      tick("hand-over.leave", "Told: what not to change, what is normal, when to call", {
         hint: kind.forbidden.join(" "),
       }),
       { id: "hand-over.issues", label: "Known issues and what was decided", kind: "text", optional: true },
@@ -151,7 +207,7 @@ export function handOver(question: SheetQuestion): Station | null {
       cautions: ["hot"],
       after: [
         ["shots", "A calibration shot comes first."],
-        ["clean", "It is handed over clean."],
+        ["clean", "Cleaning comes first."],
       ],
     },
   );

@@ -9,7 +9,7 @@ import { station, tick } from "./build";
 
 /** Areas a condition note is pinned to. */
 export function areasOf(kind: MachineKind): string[] {
-  if (kind.groups === 0) return ["Front", "Hopper", "Burrs", "Chute", "Rear", "Cord and plug", "Sound"];
+  if (kind.groups === 0) return ["Front", "Hopper", "Burrs", "Chute", "Rear", "Cord and plug", "Noise"];
   return [
     "Front",
     "Left side",
@@ -25,7 +25,7 @@ export function areasOf(kind: MachineKind): string[] {
     ...(kind.grinder === "separate" ? [] : ["Grinder"]),
     "Inside",
     "Cord and plug",
-    "Sound",
+    "Noise",
     "Modifications",
   ];
 }
@@ -77,7 +77,7 @@ export function lookOver(question: SheetQuestion): Station {
   return station(
     "look-over",
     "Look over",
-    "eyes, phone camera",
+    "phone camera",
     [
       { id: "look-over.condition", label: "Condition as it stands", kind: "condition" },
       ...damage,
@@ -118,7 +118,7 @@ export function place(question: SheetQuestion): Station | null {
 
 /** What the visit will need, laid out before hands are wet. */
 export function tools(question: SheetQuestion): Station {
-  return station("tools", "Tools", "from the case", [tick("tools", "All laid out")], {
+  return station("tools", "Tools", "from the case", [tick("tools", "All set out")], {
     list: toolsFor(question),
     ...(question.kind.groups === 0 ? { cautions: ["burrs"] } : {}),
   });

@@ -19,7 +19,7 @@ export function steam(question: SheetQuestion): Station | null {
             {
               id: "pressurestat",
               label: "Cut-in and cut-out",
-              hint: "Let it heat once through and note both points.",
+              hint: "Let it heat up once and read both points.",
               kind: "loop" as const,
               loop: "pressurestat" as const,
             },
@@ -37,7 +37,7 @@ export function steam(question: SheetQuestion): Station | null {
                 read("celsius", "Thermometer in the steam", "temperature", [60, 160]),
               ],
               {
-                hint: "Both at one moment, steam standing still. They must meet on water’s boiling line at this altitude.",
+                hint: "Both at one moment, no steam flowing. They must agree with the saturation temperature at this altitude.",
               },
             ),
           ]
@@ -90,11 +90,18 @@ function singleBoiler(): Task[] {
     }),
     {
       id: "steam.plan",
-      label: "Steam by the clock",
+      label: "Timed steaming",
       kind: "plan",
       plan: "steam",
       optional: true,
       hint: "Bleed water early to make room for steam, start before the light so that the element stays on.",
+    },
+    {
+      id: "steam.bled",
+      label: "Bleeds done",
+      hint: "As they were done: at which seconds, how long each.",
+      kind: "text",
+      optional: true,
     },
     tick("steam.refill", "Boiler refilled straight after steaming", { hint: "A dry element burns out." }),
   ];

@@ -58,7 +58,7 @@ export const tick = (id: string, label: string, more: Partial<Task> = {}): Task 
 
 export const LOCAL_RULES = "Local codes and licensed practice decide who may do this.";
 
-export const WARM: [StationId, string] = ["boiler-ready", "The boiler comes first."];
+export const WARM: [StationId, string] = ["boiler-ready", "Boiler ready comes first."];
 
 type Given = {
   optional?: boolean;

@@ -1,6 +1,7 @@
+import type { MachineKind } from "../../kind";
+import type { Task } from "../tasks";
 import { BASKETS, HOPPER, LEVELS, depthCheck } from "../../grinder";
 import { type SheetQuestion, type Station, has } from "../plan";
-import type { Task } from "../tasks";
 import { WARM, read, station, table, tick } from "./build";
 
 /** Grinder and dose, then the shots that prove them. */
@@ -18,13 +19,12 @@ export function grinder(question: SheetQuestion): Station | null {
     [
       tick("grinder.purged", "Stale grounds purged"),
       ...(own ? [hopper()] : []),
-      ...(timed ? [setting()] : []),
-      { id: "grinder.basket", label: "Dose by the scale", kind: "loop", loop: "basket" },
-      ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
       ...(kind.groups === 0 ? [] : [basket()]),
-      wanted("grinder.target", "Dose wanted in the basket", [5, 25]),
-      ...(kind.groups === 0 ? [] : [wanted("grinder.yield", "Yield wanted in the cup", [10, 80])]),
+      ...wantedOf(kind),
       depth(),
+      ...(timed ? [setting()] : []),
+      { id: "grinder.basket", label: "Dose, weighed", kind: "loop", loop: "basket" },
+      ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
     ],
     {
       ...(own ? { cautions: ["burrs"] } : {}),
@@ -47,11 +47,17 @@ function basket(): Task {
   };
 }
 
+/** Dose and yield wanted: asked where the dose is set, and where no dose is, with the shots. */
+const wantedOf = (kind: MachineKind): Task[] => [
+  wanted("grinder.target", "Dose wanted in the basket", [5, 30]),
+  ...(kind.groups === 0 ? [] : [wanted("grinder.yield", "Yield wanted in the cup", [10, 90])]),
+];
+
 /** What is wanted is said, not read: no instrument goes with it. */
 export const wanted = (id: string, label: string, usual: readonly [number, number], most = 120): Task => ({
   id,
   label,
-  hint: "Empty: as the basket, the card and the schools have it.",
+  hint: "Leave empty for the standard.",
   kind: "figure",
   dimension: "mass",
   possible: [4, most],
@@ -63,8 +69,8 @@ export const wanted = (id: string, label: string, usual: readonly [number, numbe
 function setting(): Task {
   return {
     id: "grinder.setting",
-    label: "Grind set to, when it is changed",
-    hint: "A coarser grind grinds faster: the dose is timed anew after every change.",
+    label: "Grind setting, when it is changed",
+    hint: "A coarser grind grinds faster: time the dose again after every change.",
     kind: "figure",
     dimension: "mark",
     possible: [-200, 2000],
@@ -90,7 +96,7 @@ function hopper(): Task {
 function depth(): Task {
   return {
     id: "grinder.depth",
-    label: "Without a scale: tamped coffee against the collar line",
+    label: "Without a scale: tamped coffee against the tamper’s collar line",
     kind: "choice",
     optional: true,
     options: LEVELS.map((level) => ({ value: level, label: depthCheck(level) })),
@@ -110,14 +116,18 @@ function halves(): Task {
   );
 }
 
-/** Calibration shots, until one is taken as the recipe. */
+/** Calibration shots, until one is used as the recipe. */
 export function shots(question: SheetQuestion): Station | null {
   if (!has(question, "shots") || question.kind.groups === 0) return null;
   return station(
     "shots",
     "Calibration shots",
     "coffee, scale, timer",
-    [{ id: "shots", label: "Shots, until one is taken as the recipe", kind: "shots" }],
+    [
+      // Where the dose is no step of its own, what is wanted is said here: pre-ground, pressurised, a handover of shots alone.
+      ...(has(question, "grinder") && question.kind.dosed ? [] : wantedOf(question.kind)),
+      { id: "shots", label: "Shots, until one is used as the recipe", kind: "shots" },
+    ],
     {
       cautions: ["hot"],
       schools: ["shotClock", "shotWindow", "ratio", "grindOrDose"],

@@ -2,9 +2,9 @@ import { pressureCheck } from "../../pressure";
 import { type HardStop, type SheetQuestion, type Station, type StationId, has } from "../plan";
 import type { Task } from "../tasks";
 import { LOCAL_RULES, station, tick } from "./build";
-import { type SheetRecords, loopRecord } from "../records";
+import { type LoopRecord, type SheetRecords, loopRecord } from "../records";
 
-/** Brew pressure: covers, as found, the next move, as left, and closing up. */
+/** Brew pressure: as found, covers off where something is to be adjusted behind them, as left, and closing up. */
 
 const COVERS: HardStop = {
   title: "Covers off: live parts",
@@ -14,7 +14,7 @@ const COVERS: HardStop = {
     "Dry hands, no rings, one hand behind you near live parts.",
     LOCAL_RULES,
   ],
-  confirm: "Understood, cover is off",
+  confirm: "Off, unplugged: the cover is off",
 };
 
 const RELEASE: HardStop = {
@@ -39,13 +39,13 @@ const SWAP: HardStop = {
   confirm: "The gauge reads zero, it is off, unplugged and cool",
 };
 
-const CAUSE: Task = {
+const causeOf = ({ flowControl }: SheetQuestion): Task => ({
   id: "diagnosis.brew-pressure",
-  label: "Find the cause",
+  label: "Brew pressure: find the cause",
   kind: "diagnosis",
-  pattern: "brew-pressure",
+  pattern: flowControl ? "brew-pressure-flow-control" : "brew-pressure",
   optional: true,
-};
+});
 
 const REFIT: HardStop = {
   title: "Off and unplugged first",
@@ -54,14 +54,14 @@ const REFIT: HardStop = {
     "No wire pinched, no tool left inside, every screw back in.",
     LOCAL_RULES,
   ],
-  confirm: "It was unplugged, cover is on",
+  confirm: "Unplugged: the cover is on",
 };
 
 /** No pump: line pressure makes the pre-infusion, the spring the shot. */
 function preInfusion(): Station {
   return station(
     "pre-infusion",
-    "Pre-infusion",
+    "Pre-infusion pressure",
     "gauge portafilter",
     [
       {
@@ -74,12 +74,12 @@ function preInfusion(): Station {
     ],
     {
       cautions: ["hot", "water"],
-      after: [["boiler-ready", "Pressure is read on a hot machine: the boiler comes first."]],
+      after: [["boiler-ready", "Brew pressure is measured on a hot machine: the boiler comes first."]],
     },
   );
 }
 
-/** Brew pressure in stations of its own: covers, as found, next move, as left, closing up; on a lever what the line makes. */
+/** Brew pressure in stations of its own: as found, covers, adjust, as left, closing up; on a lever what the line makes. */
 export function pressure(question: SheetQuestion): (Station | false)[] {
   const { kind, loops } = question;
   if (!has(question, "pressure")) return [];
@@ -90,103 +90,135 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
   const spring = kind.opv === "spring";
   const hot: [StationId, string][] = [
     ["purge", "The group is purged first."],
-    ["boiler-ready", "Pressure is read on a hot machine: the boiler comes first."],
+    ["boiler-ready", "Brew pressure is measured on a hot machine: the boiler comes first."],
   ];
-  const confirm = (id: StationId, hardStop: HardStop) => ({
-    id: hardStop === SWAP ? `${id}.zero` : id,
-    label: hardStop.confirm,
-    kind: "tick" as const,
-    // With nothing to swap there is nothing to let out before it.
-    ...(hardStop === SWAP ? { when: (r: SheetRecords) => !loopRecord(r, "opv").accepted } : {}),
-  });
+  const brew = (r: SheetRecords) => loopRecord(r, "opv");
+  /** A case is opened only for an adjustment behind it; once it is open it must be closed, whatever came of it. */
+  const opened = (r: SheetRecords) => r.values.has("covers");
+  const opens = (r: SheetRecords) => {
+    const { events, accepted, faultTaken, noReturn } = brew(r);
+    return opened(r) || (events.length > 0 && !accepted && !faultTaken && !noReturn);
+  };
+  const moves = ({ events, accepted, faultTaken, noReturn }: LoopRecord) =>
+    events.at(-1) === "reading" && !accepted && !faultTaken && !noReturn;
   return [
-    covers &&
-      station("covers", "Covers off", "dry hands, clear bench", [confirm("covers", COVERS)], {
-        hardStop: COVERS,
-        beside: { loop: "opv", reads: false },
-        cautions: ["live-parts", "hot"],
-        after: [...hot, ["tools", "Tools are laid out before the cover comes off."]],
-        skippable: false,
-      }),
     station(
       "as-found",
-      "As found",
+      "Brew pressure: as found",
       "gauge in, machine hot",
       [
-        { id: "as-found", label: "Readings as found", kind: "readings", loop: "opv", run: "as-found" },
-        ...(adjustable ? [] : [CAUSE]),
+        ...(question.flowControl
+          ? [
+              tick("flow.open", "Flow control fully open", {
+                hint: "Half shut it throttles the pump: a low reading then is neither a weak pump nor a low OPV.",
+              }),
+            ]
+          : []),
+        { id: "as-found", label: "Brew pressure as found", kind: "readings", loop: "opv", run: "as-found" },
+        ...(adjustable ? [] : [causeOf(question)]),
       ],
       {
         cautions: ["hot", ...(kind.threeWayValve ? [] : (["trapped-pressure"] as const))],
-        after: [...hot, ["tools", "The gauge comes out of the case first."], ["covers", "The cover comes off first."]],
+        after: [...hot, ["tools", "Set out the tools first: the gauge is one of them."]],
         schools: ["opv"],
-        // Covers are off: what follows must be gone through to the refit.
-        skippable: !covers,
       },
     ),
+    covers &&
+      station("covers", "Covers off", "dry hands, clear bench", [{ ...tick("covers", COVERS.confirm), when: opens }], {
+        hardStop: COVERS,
+        beside: { loop: "opv", reads: false },
+        cautions: ["live-parts", "hot"],
+        after: [...hot, ["as-found", "Brew pressure as found comes first: a machine in spec stays closed."]],
+        skippable: false,
+      }),
     adjustable &&
       station(
         "adjust",
-        "Next move",
+        "Brew pressure: adjust",
         spring ? "springs, spanner" : kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
         [
-          ...(spring ? [confirm("adjust", SWAP)] : []),
+          ...(spring
+            ? [{ ...tick("adjust.zero", SWAP.confirm), when: (r: SheetRecords) => opensSpring(brew(r), r) }]
+            : []),
           ...(kind.opv === "isolation-tap"
             ? [
-                tick("tap.closed", "Isolation tap before the group closed", {
-                  hint: "The valve is set against the closed tap, so that only it and the pump decide.",
-                  when: (r) => !loopRecord(r, "opv").accepted || loopRecord(r, "opv").events.includes("move"),
+                tick("tap.closed", "Isolation tap before the group: closed", {
+                  hint: "The OPV is set against the closed tap, read on the pump side: only OPV and pump decide.",
+                  releases: "tap.open",
+                  // Open again for as left, it is closed anew only for another move.
+                  when: (r) => r.values.has("tap.closed") || moves(brew(r)),
                 }),
               ]
             : []),
-          { id: "adjust", label: "Next move", kind: "adjust", loop: "opv" },
-          CAUSE,
+          { id: "adjust", label: "Adjust the OPV", kind: "adjust", loop: "opv" },
+          causeOf(question),
         ],
         {
           ...(spring ? { hardStop: SWAP } : {}),
           cautions: covers ? ["live-parts"] : spring ? ["trapped-pressure", "live-parts"] : [],
-          after: [["as-found", "As found is read before anything is touched."]],
+          after: [
+            ["as-found", "Brew pressure as found comes first."],
+            ["covers", "The cover comes off first."],
+          ],
         },
       ),
     adjustable &&
       station(
         "as-left",
-        "As left",
+        "Brew pressure: as left",
         "gauge",
         [
           ...(kind.opv === "isolation-tap"
             ? [
-                tick("tap.open", "Isolation tap open again", {
-                  when: (r) => loopRecord(r, "opv").events.includes("move"),
+                tick("tap.open", "Isolation tap before the group: open again", {
+                  releases: "tap.closed",
+                  when: (r) => brew(r).events.includes("move") || r.values.has("tap.closed"),
                 }),
               ]
             : []),
-          { id: "as-left", label: "Readings as left", kind: "readings", loop: "opv", run: "as-left" },
+          { id: "as-left", label: "Brew pressure as left", kind: "readings", loop: "opv", run: "as-left" },
         ],
         {
           cautions: ["hot"],
-          after: [["adjust", "The next move comes first."]],
+          after: [["adjust", "The adjustment comes first."]],
         },
       ),
     !kind.threeWayValve &&
-      station("release", "Let the pressure out", "towel, time", [confirm("release", RELEASE)], {
-        hardStop: RELEASE,
-        beside: { loop: "opv", reads: false },
-        cautions: ["trapped-pressure", "hot"],
-        after: [
-          ["as-found", "Pressure is read first."],
-          ["as-left", "As left is read first."],
-        ],
-        skippable: false,
-      }),
+      station(
+        "release",
+        "Release trapped pressure",
+        "towel, time",
+        [{ ...tick("release", RELEASE.confirm), when: (r) => r.values.has("release") || brew(r).events.length > 0 }],
+        {
+          hardStop: RELEASE,
+          beside: { loop: "opv", reads: false },
+          cautions: ["trapped-pressure", "hot"],
+          after: [
+            ["as-found", "Brew pressure is read first."],
+            ["as-left", "Brew pressure as left is read first."],
+          ],
+          skippable: false,
+        },
+      ),
     covers &&
-      station("refit", "Cover back on", "switched off, unplugged", [confirm("refit", REFIT)], {
-        hardStop: REFIT,
-        // A doubt at the last moment is read once more before the case is shut.
-        beside: { loop: "opv", reads: true },
-        cautions: ["live-parts"],
-        after: [["as-left", "As left is read before the cover goes back."]],
-        skippable: false,
-      }),
+      station(
+        "refit",
+        "Cover back on",
+        "switched off, unplugged",
+        [{ ...tick("refit", REFIT.confirm), when: opened }],
+        {
+          hardStop: REFIT,
+          // A doubt at the last moment is read once more before the case is shut.
+          beside: { loop: "opv", reads: true },
+          cautions: ["live-parts"],
+          after: [["as-left", "Brew pressure as left is read before the cover goes back on."]],
+          skippable: false,
+        },
+      ),
   ];
+}
+
+/** Before a spring is swapped: with nothing to swap there is nothing to let out. */
+function opensSpring({ events, accepted, faultTaken, noReturn }: LoopRecord, r: SheetRecords): boolean {
+  return r.values.has("adjust.zero") || (events.length > 0 && !accepted && !faultTaken && !noReturn);
 }

@@ -4,7 +4,7 @@ import { warmTask } from "../early";
 import { type SheetQuestion, type Station, type StationId, has } from "../plan";
 import type { Scope } from "../visit";
 import type { Task } from "../tasks";
-import { station, tick } from "./build";
+import { measured, station, tick } from "./build";
 
 /** Power, fill, purge, heat, and the waits. */
 
@@ -24,7 +24,7 @@ export function power(question: SheetQuestion): Station | null {
       tick("power.plate", `Supply as on the rating plate: ${volts} V, ${hertz} Hz, ${watts} W`, {
         hint: `${Math.ceil(watts / volts)} A at full load. Fuse and socket must carry it.`,
       }),
-      tick("power.earth", "Cord, plug and earth sound"),
+      tick("power.earth", "Cord, plug and earth OK"),
     ],
     { cautions: ["supply"], skippable: false },
   );
@@ -83,7 +83,7 @@ export function fills(question: SheetQuestion): (Station | null)[] {
             skippable: false,
           },
         )
-      : station("fill", "First fill", "stopwatch runs here", [fill], {
+      : station("fill", "First fill", "timer runs here", [fill], {
           cautions: ["dry-element", ...(kind.supply === "plumbed" ? (["water"] as const) : [])],
           after,
           skippable: false,
@@ -135,6 +135,37 @@ export function fills(question: SheetQuestion): (Station | null)[] {
 /** Work on a machine that has to be warmed up for it. A pressure check by itself finds it hot. */
 const WARM_WORK: readonly Scope[] = ["setup", "steam", "temperature", "volumes", "shots", "hand-over"];
 
+/** What the machine shows when it is ready: steam and idle line pressure, where they can be read. */
+function atReady({ kind, card }: SheetQuestion): Task[] {
+  return [
+    ...(kind.steamGauge
+      ? [
+          measured("ready.steam", "Steam pressure at ready", "pressure", {
+            possible: [0, 4],
+            usual: [0.5, 2],
+            resolution: 0.05,
+            place: "boiler",
+            optional: true,
+            tolerance: card.steamPressure ?? undefined,
+          }),
+        ]
+      : []),
+    ...(kind.supply === "plumbed"
+      ? [
+          measured("ready.line", "Idle line pressure at ready", "pressure", {
+            possible: [0, 16],
+            usual: [1, 8],
+            place: "line",
+            optional: true,
+            tolerance: card.linePressure
+              ? { lower: card.linePressure.lowest, upper: card.linePressure.highest }
+              : undefined,
+          }),
+        ]
+      : []),
+  ];
+}
+
 const SIGNS = {
   light: "ready light on",
   display: "set point on the display",
@@ -177,8 +208,9 @@ export function warmUp(question: SheetQuestion): Station[] {
     station(
       "boiler-ready",
       "Boiler ready",
-      "no hands",
+      "time",
       [
+        ...atReady(question),
         {
           id: warmTask("boiler-ready"),
           label: WARM_WORDS["boiler-ready"],
@@ -192,7 +224,7 @@ export function warmUp(question: SheetQuestion): Station[] {
     station(
       "warm",
       WARM_WORDS[warm],
-      blank && warm === "machine-warm" ? "two blank shots" : "no hands",
+      blank && warm === "machine-warm" ? "two blank shots" : "time",
       [
         {
           id: warmTask(warm),
@@ -205,7 +237,7 @@ export function warmUp(question: SheetQuestion): Station[] {
           level: warm,
         },
       ],
-      { after: [["boiler-ready", "The boiler comes first."]], schools: ["warmUp"] },
+      { after: [["boiler-ready", "Boiler ready comes first."]], schools: ["warmUp"] },
     ),
   ];
 }

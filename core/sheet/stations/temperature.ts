@@ -1,8 +1,14 @@
+import { ROAST_SET_POINTS } from "../../shot";
 import { secondOf } from "../analyse";
 import { type SheetRecords, loopRecord } from "../records";
 import { type SheetQuestion, type Station, has } from "../plan";
 import type { Task } from "../tasks";
 import { WARM, read, station, table } from "./build";
+
+/** Set points by roast, beside the display. Common practice. */
+const BY_ROAST = `Set points by roast: ${Object.entries(ROAST_SET_POINTS)
+  .map(([roast, [low, high]]) => `${roast} ${low} to ${high} °C`)
+  .join(", ")}.`;
 
 /** Temperature at the group: offset where there is a display, timing where there is none. */
 
@@ -21,11 +27,11 @@ export function temperature(question: SheetQuestion): Station | null {
       offset
         ? {
             id: "offset",
-            label: "Water against the display",
+            label: "Group temperature error",
             hint:
               schools.temperatureOffset === "leave"
-                ? "School: left at 0 when inside."
-                : "School: measured and corrected.",
+                ? `Workshop method: left at 0 when in spec. ${BY_ROAST}`
+                : `Workshop method: measured and corrected. ${BY_ROAST}`,
             kind: "loop",
             loop: "offset",
           }
@@ -44,14 +50,14 @@ export function temperature(question: SheetQuestion): Station | null {
                 least: 1,
                 countsWarm: true,
                 when: moved,
-                hint: "An offset holds at both, a faulty probe does not. Set it back after.",
+                hint: "The same error at both: an offset. Different: a faulty probe. Set it back after.",
               },
             ),
             {
               id: "temperature.probe",
-              label: "No offset does that: what was decided about the probe",
+              label: "An offset cannot explain this: decision about the probe",
               kind: "text" as const,
-              hint: "Read the second once more, or say what is done: the report shows it.",
+              hint: "Read the second once more, or say what is done. The report shows it.",
               when: (r: SheetRecords) => moved(r) && secondOf(r)?.check?.verdict === "not an offset",
             },
           ]
@@ -60,9 +66,9 @@ export function temperature(question: SheetQuestion): Station | null {
       ...(kind.boiler === "heat-exchanger" || kind.boiler === "lever" ? flush() : []),
       {
         id: "temperature.early",
-        label: "Why it was read before the machine was warm",
+        label: "Why it was read before it was warmed up",
         kind: "text",
-        hint: "Early readings run cool. Read again once it is warm, or say why these must do.",
+        hint: "Readings taken before that run cool. Read again once it is warmed up, or say why these stand.",
         when: (r) => loopRecord(r, offset ? "offset" : "temperature").early,
       },
       {
@@ -86,10 +92,10 @@ function lightCycle(): Task[] {
       "temperature.cycle",
       "Cycle of the light",
       "light-cycle",
-      [SECONDS("on", "Heating"), SECONDS("off", "Resting")],
+      [read("on", "Heating", "time", [1, 600], { resolution: 1, optional: true }), SECONDS("off", "Resting")],
       {
         countsWarm: true,
-        hint: "Time the light over two cycles at least: how long it heats, how long it rests.",
+        hint: "How long it heats, how long it rests. One cycle, or about how long it rests, is enough to begin; two are better.",
       },
     ),
     table(
@@ -113,7 +119,7 @@ function lightCycle(): Task[] {
       ],
       { countsWarm: true, hint: "Sour: wait less. Bitter: wait longer." },
     ),
-    { id: "temperature.plan", label: "Brew by the light", kind: "plan", plan: "light-cycle", optional: true },
+    { id: "temperature.plan", label: "Timed brewing", kind: "plan", plan: "light-cycle", optional: true },
   ];
 }
 
@@ -132,6 +138,6 @@ function flush(): Task[] {
         hint: "Idle water in the exchanger boils first. Flush, then read the water: three tries of different lengths fit the line.",
       },
     ),
-    { id: "temperature.flush-plan", label: "Flush by the clock", kind: "plan", plan: "flush", optional: true },
+    { id: "temperature.flush-plan", label: "Timed flush", kind: "plan", plan: "flush", optional: true },
   ];
 }

@@ -16,7 +16,7 @@ export function volumes(question: SheetQuestion): Station | null {
   const metered = card.programming === "pulses";
   return station(
     "volumes",
-    "Volumes, as found",
+    "Buttons and meters: as found",
     metered ? "scale, jug, pulse count" : "scale, jug",
     [
       ...loopsFor(question).map(({ loop, title, main }): Task => ({
@@ -28,7 +28,7 @@ export function volumes(question: SheetQuestion): Station | null {
         ...(main ? {} : { optional: true }),
       })),
       ...(metered ? groupsOf(question).map((g) => meter(g, two)) : []),
-      ...(card.buttons === "volume" && metered ? [] : [storage()]),
+      storage(),
       ...(schools.teaching === "volume" || metered ? [kept()] : [drip()]),
       {
         id: "diagnosis.flow-alarm",
@@ -126,12 +126,12 @@ function storage(): Task {
         },
       },
       read("seconds", "Ran for", "time", [0.5, 180]),
-      read("cup", "In the cup", "mass", [0.5, 500]),
+      read("cup", "In the cup", "mass", [0.5, 500], { optional: true }),
       read("dose", "Dose", "mass", [1, 60], { optional: true }),
     ],
     {
       countsWarm: true,
-      hint: "The same button blank and with coffee: the same water means volume, the same seconds mean time.",
+      hint: "The same button without coffee and with: the same water means volume, the same seconds mean time. Seconds alone are enough to begin.",
     },
   );
 }

@@ -1,5 +1,8 @@
+import type { Verdict } from "../../metrology";
+import type { SchoolsOf } from "../../school";
 import { toleranceFor } from "../../spec";
-import { figure } from "../records";
+import { judgeHardness } from "../../water";
+import { type SheetRecords, figure, latest } from "../records";
 import { type SheetQuestion, type Station, has } from "../plan";
 import { station, tick } from "./build";
 
@@ -19,7 +22,7 @@ export function water(question: SheetQuestion): Station | null {
       {
         id: "water.hardness",
         label: "Hardness",
-        hint: "As the strip reads it; a step may be left open: “3 to 4 °dH”.",
+        hint: "As the strip shows it; a range is fine: “3 to 4 °dH”.",
         kind: "hardness",
       },
       {
@@ -31,7 +34,20 @@ export function water(question: SheetQuestion): Station | null {
         usual: [10, 400],
         resolution: 1,
         optional: true,
-        hint: "If the strip shows it: narrows the scale forecast.",
+        hint: "Where the strip shows it: a narrower scale forecast.",
+      },
+      {
+        id: "water.decision",
+        label: "Hardness out of spec: decided",
+        hint: "Scale forms faster the hotter and harder the water. The report and the owner’s page say what was decided.",
+        kind: "choice",
+        when: (r) => r.values.has("water.decision") || hardnessVerdict(r, question.schools.hardness) === "off",
+        options: [
+          { value: "filter", label: "Filter or softener fitted, or ordered" },
+          { value: "other", label: "Other water from now on" },
+          { value: "interval", label: "Shorter service interval: 6 months" },
+          { value: "as-is", label: "Owner keeps it as it is" },
+        ],
       },
       ...(plumbed && fresh
         ? [
@@ -43,6 +59,12 @@ export function water(question: SheetQuestion): Station | null {
     ],
     { cautions: plumbed ? ["water", "back-flow"] : [], schools: ["hardness"], tellsScale: true },
   );
+}
+
+function hardnessVerdict(r: SheetRecords, school: SchoolsOf["hardness"]): Verdict | null {
+  const read = latest(r, "water.hardness");
+  if (read?.form !== "figure") return null;
+  return judgeHardness(read.low ?? read.value, read.high ?? read.value, school).verdict;
 }
 
 /** Cartridge and line, where they are worked on: whoever only hands a machine over finds them in order. */

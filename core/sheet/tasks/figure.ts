@@ -32,7 +32,7 @@ export const figure: TaskModule<FigureTask> = {
   },
   read(task, typed) {
     const unit = unitOf(task.dimension, typed.unit);
-    const value = quantityOf(typed, task.dimension, unit.id, task.possible, `Type the figure for “${task.label}”.`);
+    const value = quantityOf(typed, task.dimension, unit.id, task.possible, `Type the number for “${task.label}”.`);
     const [low, high] = task.usual;
     if ((value < low || value > high) && !typed.sure)
       throw new Unfit(

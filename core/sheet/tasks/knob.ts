@@ -48,15 +48,16 @@ function runsOf(id: LoopId, { records, loops }: Moment) {
   const record = loopRecord(records, id);
   const runs = readingRuns(record.events);
   // Over the limit and no water back: no second reading is asked of a stuck valve.
-  const found = runs.asFound >= here.needed.found || runs.touched || record.noReturn;
+  const found = runs.asFound >= here.needed.found || runs.touched || record.noReturn || record.faultTaken;
   const settled = record.faultTaken || record.accepted;
   // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
   const needed = record.noReturn ? 1 : runs.touched ? here.needed.left : here.needed.found;
   return {
     found,
     settled,
-    left: settled && runs.asLeft >= needed,
-    enough: runs.asLeft >= here.needed.found,
+    // A fault taken ends it: nobody is held up for a figure that the fault explains.
+    left: settled && (record.faultTaken || runs.asLeft >= needed),
+    enough: record.faultTaken || runs.asLeft >= here.needed.found,
     turned: here.knob !== null,
   };
 }

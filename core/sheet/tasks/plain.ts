@@ -1,10 +1,13 @@
 import { latest } from "../records";
+import { forbiddenWork } from "./rules";
 import { type TaskModule, Unfit, sayAny } from "./task";
 
 /** Tasks that take a tick, words, or one of several answers. */
 
 export interface TickTask {
   readonly kind: "tick";
+  /** Ticking it takes back that other tick: a tap is closed or open, never both. */
+  readonly releases?: string;
 }
 
 export const tick: TaskModule<TickTask> = {
@@ -16,6 +19,8 @@ export interface TextTask {
   readonly kind: "text";
   /** A line each, as many as there are. */
   readonly many?: boolean;
+  /** Lines of work: what a rule of the model or of safety forbids is refused. */
+  readonly ruled?: boolean;
 }
 
 /** Longest text of one line. Our choice: a page of a report. */
@@ -23,11 +28,16 @@ const LONGEST = 2000;
 
 export const text: TaskModule<TextTask> = {
   done: (task, { records }) => latest(records, task.id) !== undefined,
-  read(_, { typed }) {
+  read({ ruled }, { typed, card, lead, exception }) {
     const words = typed.trim();
-    if (!words) throw new Unfit("Write it down, even “nothing”.");
+    if (!words) throw new Unfit("Type something, even “nothing”.");
     if (words.length > LONGEST) throw new Unfit(`Keep it under ${LONGEST} characters.`);
-    return { form: "text", text: words };
+    const refused = ruled ? forbiddenWork(words, card) : null;
+    if (!refused) return { form: "text", text: words };
+    if (!lead) throw new Unfit(`${refused} Only a lead can record an exception.`);
+    const why = (exception ?? "").trim();
+    if (why.length < 10) throw new Unfit(`${refused} As a lead, give the reason for an exception here.`, "exception");
+    return { form: "text", text: `${words} (exception by a lead: ${why})` };
   },
   say: (_, value) => sayAny(value),
 };

@@ -67,9 +67,9 @@ describe("a figure", () => {
     expect(said.verdict).toBe("holds");
   });
   test.each([
-    ["", {}, "typed", "Type the figure for “T”."],
+    ["", {}, "typed", "Type the number for “T”."],
     ["hot", {}, "typed", /not/],
-    ["300", {}, "typed", "300.0 °C can’t be. Check figure and unit."],
+    ["300", {}, "typed", "300.0 °C can’t be. Check number and unit."],
     ["70", {}, "sure", "70.0 °C is unusual. If it is really so, tick the box and save again."],
     ["93", { instrument: { ...thermometer, quantity: "mass" as const } }, "instrumentId", "measures something else"],
     ["93", { instrument: { ...thermometer, highest: 90 } }, "typed", "Thin probe goes from 0 to 90."],
@@ -144,7 +144,7 @@ describe("words, choices and ticks", () => {
   const text = task({ kind: "text" });
   const choice = task({ kind: "choice", options: [{ value: "go-on", label: "Go on" }] });
   test("blank, too long, or not among the answers is refused; a tick takes no words", () => {
-    expect(refusal(text, typed("  "))[1]).toBe("Write it down, even “nothing”.");
+    expect(refusal(text, typed("  "))[1]).toBe("Type something, even “nothing”.");
     expect(refusal(text, typed("x".repeat(2001)))[1]).toContain("2000");
     expect(readTask(text, typed(" Dent. "))).toEqual({ form: "text", text: "Dent." });
     expect(refusal(choice, typed("constructor"))[1]).toBe("Choose one.");

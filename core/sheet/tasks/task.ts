@@ -1,4 +1,5 @@
 import type { DecisionRule, KitInstrument, Verdict } from "../../metrology";
+import type { ModelCard } from "../../kind";
 import type { Loop } from "../../knobs";
 import type { SchoolsOf } from "../../school";
 import type { SheetRecords, TaskValue } from "../records";
@@ -51,6 +52,11 @@ export interface Typed {
   /** What it was read with. */
   readonly instrument: KitInstrument | null;
   readonly records: SheetRecords;
+  /** What the model permits. */
+  readonly card?: Pick<ModelCard, "descaling">;
+  /** A lead types it, and why a rule is set aside. */
+  readonly lead?: boolean;
+  readonly exception?: string | undefined;
   /** ISO day of the workshop. */
   readonly today: string;
 }
@@ -93,9 +99,9 @@ export function sayAny(value: TaskValue): Said {
     case "evidence":
       return { text: `${value.check}: ${value.outcome}` };
     case "accepted":
-      return { text: value.reason ? `taken as the recipe: ${value.reason}` : "taken as the recipe" };
+      return { text: value.reason ? `used as the recipe: ${value.reason}` : "used as the recipe" };
     case "struck":
-      return { text: `taken out: ${value.reason}` };
+      return { text: `undone: ${value.reason}` };
     case "cartridge":
       return { text: `fitted ${value.fittedOn}, next change ${value.dueOn} by ${value.by}` };
   }

@@ -27,7 +27,7 @@ export function quantityOf(
   const parsed = parseQuantity(typed, dimension, unitOf(dimension, unit));
   if (!parsed.ok) throw new Unfit(parsed.problem === "empty" ? missing : parsed.message);
   if (parsed.value < least || parsed.value > most)
-    throw new Unfit(`${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check figure and unit.`);
+    throw new Unfit(`${formatQuantity(parsed.value, 0.1, parsed.unit)} can’t be. Check number and unit.`);
   return parsed.value;
 }
 

@@ -1,3 +1,4 @@
+import type { KitInstrument } from "../../metrology";
 import { addMonths, format } from "date-fns";
 import { noonOf } from "../../day";
 import { parseRange } from "../../quantity";
@@ -23,14 +24,17 @@ export const hardness: TaskModule<HardnessTask> = {
       throw new Unfit(
         parsed.problem === "empty" ? "Type what the strip shows, like 4 °dH or 3–4 °dH." : parsed.message,
       );
-    const { low, high } = parsed;
-    if (low < 0) throw new Unfit("Hardness is a figure of 0 or more.");
+    // A strip read to one colour is anywhere within its step.
+    const step = parsed.low === parsed.high ? stepOf(instrument, unit) / 2 : 0;
+    const low = Math.max(0, parsed.low - step);
+    const high = parsed.high + step;
+    if (parsed.low < 0) throw new Unfit("Hardness is a number of 0 or more.");
     if (high > HARDEST) throw new Unfit(`Over ${HARDEST} mg/L CaCO₃ no tap gives. Check the unit: °dH, °fH, ppm …`);
     if (instrument && instrument.quantity !== "hardness")
       throw new Unfit("That instrument measures something else.", "instrumentId");
     return {
       form: "figure",
-      value: (low + high) / 2,
+      value: (parsed.low + parsed.high) / 2,
       ...(low === high ? {} : { low, high }),
       // A tube of strips has a date too. Its step is already the width of what was read.
       ...(instrument ? readBy(instrument, today) : {}),
@@ -45,6 +49,13 @@ export const hardness: TaskModule<HardnessTask> = {
     return { text: `${figures} mg/L CaCO₃${own}${late(value)}`, verdict };
   },
 };
+
+/** A strip's step where no instrument says so: one degree of the scale it is printed in, mg/L CaCO₃. Common practice. */
+function stepOf(instrument: KitInstrument | null, unit: string): number {
+  if (instrument) return instrument.resolution;
+  const printed = unitOf("hardness", unit);
+  return printed.id === "mg/L" ? 0 : printed.factor;
+}
 
 export interface PurgeTask {
   readonly kind: "purge";
@@ -113,7 +124,7 @@ function countOf(
   if (!said) return undefined;
   const value = Number(said.replace(",", "."));
   if (!Number.isFinite(value) || value < least || value > most)
-    throw new Unfit(`${name}: a figure from ${least} to ${most}.`, field);
+    throw new Unfit(`${name}: a number from ${least} to ${most}.`, field);
   return value;
 }
 

@@ -40,7 +40,7 @@ export const diagnosis: TaskModule<DiagnosisTask> = {
   },
 };
 
-/** Calibration shots, until one is taken as the recipe. */
+/** Calibration shots, until one is used as the recipe. */
 export interface ShotsTask {
   readonly kind: "shots";
 }

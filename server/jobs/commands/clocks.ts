@@ -1,12 +1,12 @@
-import { and, eq, isNull } from "drizzle-orm";
-import { type Standing, analysisOf } from "../../../core/job";
+import { and, eq, inArray, isNull } from "drizzle-orm";
+import { type Standing, type Timer, analysisOf, standingTimers } from "../../../core/job";
 import { type Task, planOf, warmTask } from "../../../core/sheet";
 import { burstState } from "../../../core/startup";
 import { planSeconds } from "../../../core/temperature";
-import { WARM_WORDS, predictWarmUp, shortestHeatUp, tooFast } from "../../../core/warmup";
+import { WARM_LEVELS, WARM_WORDS, type WarmLevel, predictWarmUp, shortestHeatUp, tooFast } from "../../../core/warmup";
 import type { Transaction } from "../../../db/client";
 import { warmUpTimes } from "../../../db/queries/warm-up";
-import { timer } from "../../../db/schema";
+import { entry, timer } from "../../../db/schema";
 import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
@@ -29,12 +29,11 @@ export function startTimer(target: Target, input: { task: string }) {
       return insertTimer(tx, target, task, planSeconds(made.steps), target.commandId);
     }
     if (task.kind === "timer") return insertTimer(tx, target, task, task.seconds, target.commandId);
-    if (task.kind !== "bursts") throw new Refused("That has no clock to start.");
+    if (task.kind !== "bursts") throw new Refused("This task has no timer. Load the page again.");
     const state = burstState(earlier, now, task.rule);
     if (state.phase === "pause")
       throw new Refused(`Off for ${Math.ceil((state.until - now) / 1000)} s more, then on again.`);
-    if (state.phase === "fault")
-      throw new Refused("Two alarms: no water is arriving. Find out why before another try.");
+    if (state.phase === "fault") throw new Refused("Not full after two tries. Find out why before another try.");
     if (state.phase === "resting" || state.phase === "done") throw new Refused("That is done already.");
     // A burst that ran over its limit unattended is closed as what it was.
     await tx
@@ -69,11 +68,12 @@ export async function startWarmUp(
   tx: Transaction,
   { job, kind, card }: Standing,
   target: Target,
-  levels: readonly (keyof typeof WARM_WORDS)[],
+  levels: readonly WarmLevel[],
+  at: Date = moment(),
 ) {
   const earlier = await warmUpTimes(tx, target.by.workshop.id, job.machine.id);
-  const at = moment();
-  for (const level of levels) {
+  const runs = new Set(job.timers.filter((t) => t.endedAt === null).map((t) => t.task));
+  for (const level of levels.filter((l) => !runs.has(warmTask(l)))) {
     const usual = {
       "boiler-ready": kind.warmUp.boilerReady,
       "machine-warm": kind.warmUp.machineWarm,
@@ -86,7 +86,7 @@ export async function startWarmUp(
     );
     await tx.insert(timer).values({
       ...keys(target),
-      id: level === levels[0] ? target.commandId : crypto.randomUUID(),
+      id: crypto.randomUUID(),
       at,
       task: warmTask(level),
       label: WARM_WORDS[level],
@@ -95,10 +95,56 @@ export async function startWarmUp(
   }
 }
 
+/** A level chosen after the heat went on is timed from then. */
+export async function heatLevel(tx: Transaction, standing: Standing, target: Target, level: WarmLevel): Promise<void> {
+  const known = standing.records.timers;
+  const heat = known.get(warmTask("boiler-ready"))?.at(-1);
+  if (heat && !known.has(warmTask(level))) await startWarmUp(tx, standing, target, [level], new Date(heat.startedAt));
+}
+
+/** The heat was not on after all: its clocks end as what they were. */
+export async function stopWarmUp(tx: Transaction, { plan }: Standing, target: Target, task: string): Promise<void> {
+  const heat = plan.flatMap((s) => s.tasks).find((t) => t.id === task);
+  if (heat?.kind !== "heat") return;
+  await tx
+    .update(timer)
+    .set({ endedAt: moment(), endedBy: target.by.id, outcome: "alarm" })
+    .where(and(running(target), inArray(timer.task, WARM_LEVELS.map(warmTask))));
+}
+
+/** An end taken back: a level of warm-up goes on from when the heat was switched on; anything else is started anew. */
+export async function runOn(tx: Transaction, { plan }: Standing, target: Target, ended: Timer): Promise<void> {
+  const task = plan.flatMap((s) => s.tasks).find((t) => t.id === ended.task);
+  if (task?.kind !== "warm") return;
+  const { label, dueAt, at } = ended;
+  await tx.insert(timer).values({ ...keys(target), id: crypto.randomUUID(), task: ended.task, label, dueAt, at });
+}
+
 /** Cold mains water to the switch-off point, with the model's own element and boiler. */
 function shortestFor({ kind, card }: Pick<Standing, "kind" | "card">): number {
   if (!kind.heating || !(card.boilerLitres > 0) || !(card.elementWatts > 0)) return 0;
   return shortestHeatUp({ watts: card.elementWatts, litres: card.boilerLitres, to: kind.heating.to }, 15);
+}
+
+/** After a fault: the cause was found and cleared, and the tries begin anew. Those before stay on record with their times. */
+export function tryAnew(target: Target, input: { task: string; found: string }) {
+  return inJob(target, "try-anew", input, async (tx, job, standing) => {
+    const { task } = taskOf(standing(), input.task);
+    if (task.kind !== "bursts") throw new Refused("This task is not run in tries. Load the page again.");
+    const tries = standingTimers(job).filter((t) => t.task === task.id);
+    if (burstState(standing().records.timers.get(task.id) ?? [], moment().getTime(), task.rule).phase !== "fault")
+      throw new Refused("There are tries left. Nothing changed.");
+    const value = { form: "struck" as const, reason: input.found };
+    await tx
+      .update(timer)
+      .set({ endedAt: moment(), endedBy: target.by.id, outcome: "alarm" })
+      .where(and(running(target), eq(timer.task, task.id)));
+    await tx
+      .insert(entry)
+      .values(
+        tries.map((t) => ({ ...keys(target), id: crypto.randomUUID(), task: task.id, value: { ...value, of: t.id } })),
+      );
+  });
 }
 
 /** Ends a clock: done, or stopped by an alarm. Ended twice is ended once. */
@@ -109,7 +155,11 @@ export function endTimer(target: Target, input: { task: string; outcome: "done" 
     if (!open) {
       const last = job.timers.findLast((t) => t.task === input.task);
       if (last?.outcome === input.outcome) return;
-      throw new Refused(last ? "That clock was ended already, the other way." : "No clock runs for that.");
+      throw new Refused(
+        last
+          ? `Already ended by ${last.endedBy}. Nothing changed: take it back to run it again.`
+          : "No timer is running for this task. Start it first.",
+      );
     }
     const now = moment();
     if (task.kind === "bursts" && now > open.dueAt && input.outcome === "done")

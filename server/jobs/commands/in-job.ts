@@ -14,7 +14,7 @@ import { Refused } from "../../refused";
 /** One write to one job: locked, checked, and told to whoever looks at it. */
 
 export interface Target {
-  by: Pick<SignedIn, "id"> & { workshop: Pick<SignedIn["workshop"], "id" | "name"> };
+  by: Pick<SignedIn, "id" | "role"> & { workshop: Pick<SignedIn["workshop"], "id" | "name"> };
   jobId: string;
   commandId: string;
 }
@@ -35,20 +35,22 @@ export async function lockJob(tx: Transaction, { by, jobId }: Target) {
  *
  * @param write takes the job, and where it stands: worked out when it is asked for, once
  * @param onSigned a signed job takes nothing more; or it takes an amendment, which stands beside what was signed and leaves the job’s
- * own row as it is
+ * own row as it is; a withdrawn one is only reopened
  */
 export async function inJob(
   target: Target,
   kind: string,
   payload: unknown,
   write: (tx: Transaction, job: Job, standing: () => Standing) => Promise<void>,
-  onSigned: "refuse" | "amend" = "refuse",
+  onSigned: "refuse" | "amend" | "reopen" = "refuse",
 ): Promise<Outcome> {
   const { by, jobId, commandId } = target;
   return once(by, commandId, kind, { jobId, ...(payload as object) }, async (tx) => {
     const mine = await lockJob(tx, target);
+    if (mine.state === "withdrawn" && onSigned !== "reopen")
+      throw new Refused("This job was withdrawn. Reopen it to go on with it.");
     const signed = mine.state === "signed";
-    if (signed && onSigned === "refuse") throw new Refused("This job is signed. Nothing can be added to it any more.");
+    if (signed && onSigned !== "amend") throw new Refused("This job is signed. Nothing can be added to it any more.");
     const row = await sheetRow(tx, by.workshop.id, jobId);
     // Before the write: after signing, the job's row takes no more changes.
     const revision = mine.revision + 1;

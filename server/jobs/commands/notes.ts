@@ -1,12 +1,37 @@
 import { createHash } from "node:crypto";
-import { note, photo } from "../../../db/schema";
+import { standingNotes } from "../../../core/job";
+import { entry, note, photo } from "../../../db/schema";
+import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 
 /** The machine as it stands: words and photos. */
 
-export function addNote(target: Target, input: { station: string; area: string; text: string }) {
-  return inJob(target, "note", input, async (tx) => {
+export interface NoteInput {
+  station: string;
+  area: string;
+  text: string;
+  /** The note that this one corrects, or takes back where it has no words. */
+  supersedes?: string | null;
+  reason?: string;
+  /** Accessories counted in the same look over. */
+  accessories?: string;
+}
+
+const ACCESSORIES = "look-over.accessories";
+
+export function addNote(target: Target, { accessories = "", ...input }: NoteInput) {
+  return inJob(target, "note", { ...input, ...(accessories ? { accessories } : {}) }, async (tx, job, standing) => {
+    if (input.supersedes && !standingNotes(job).some((n) => n.id === input.supersedes))
+      throw new Refused("That note was corrected or taken back already. Nothing changed.");
     await tx.insert(note).values({ ...keys(target), ...input });
+    const asked = standing().plan.some((s) => s.tasks.some((t) => t.id === ACCESSORIES));
+    if (accessories && asked)
+      await tx.insert(entry).values({
+        ...keys(target),
+        task: ACCESSORIES,
+        typed: accessories.slice(0, 200),
+        value: { form: "text", text: accessories },
+      });
   });
 }
 

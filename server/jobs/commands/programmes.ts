@@ -31,7 +31,7 @@ export async function keepProgrammes(tx: Transaction, standing: Standing, worksh
   }
 }
 
-/** The coffee, grinder, setting and dose of the shot taken as the recipe, else of the newest shot; else what the register says. */
+/** The coffee, grinder, setting and dose of the shot used as the recipe, else of the newest shot; else what the register says. */
 function heldFor(standing: Standing) {
   const { job } = standing;
   const shot = takenShot(standing)?.shot ?? standingShots(job).findLast((s) => !s.amends);

@@ -3,7 +3,7 @@ import { type KnobStanding, type ReadingDetail, type Standing, measured } from "
 import { type LoopId, faultWords, moduleOf } from "../../../core/knobs";
 import { type GaugePlace, type Place, compactBudget, outOfDate } from "../../../core/metrology";
 import { dialPressure, dialResolution } from "../../../core/pressure";
-import { type StationProgress, type Task, isEarly } from "../../../core/sheet";
+import { type StationProgress, type Task, isEarly, tasksNow } from "../../../core/sheet";
 import { adjustment, finding, reading, repair } from "../../../db/schema";
 import { moment } from "../../moment";
 import { Refused } from "../../refused";
@@ -35,23 +35,42 @@ function takes({ station }: StationProgress, id: LoopId, act: Act): boolean {
   );
 }
 
-/** Refuses unless a station that works on this knob is ready, saying what stands in the way. */
+/** Ticks of a step that come before its knob is read or moved: a tap closed, a flow control open, pressure let out. */
+function tickFirst({ station }: StationProgress, id: LoopId, act: Act, { records }: Standing): string | null {
+  const due = tasksNow(station, records);
+  const at = due.findIndex((t) => "loop" in t && t.loop === id);
+  // Between adjustments it may be read as it stands; what is found and what is left only as it should be.
+  if (due[at]?.kind !== (act === "move" ? "adjust" : "readings")) return null;
+  const open = due.slice(0, Math.max(0, at)).find((t) => t.kind === "tick" && !t.optional && !records.values.has(t.id));
+  return open ? `First: ${open.label}. Tick it on the sheet.` : null;
+}
+
+/** Refuses unless a step that works on this knob can be worked on, saying what stands in the way. */
 function needKnob(standing: Standing, id: LoopId, act: Act): KnobStanding {
   const stations = standing.at(moment().getTime()).filter((p) => takes(p, id, act));
-  if (stations.length === 0) throw new Refused("That is not on this sheet now. Load the page again.");
-  // A knob of one station can be read on after it is done: a doubt is cheaper than a wrong figure.
-  const open = stations.find(
-    (p) => p.state === "ready" || (p.state === "done" && p.station.tasks.some((t) => t.kind === "loop")),
+  if (stations.length === 0) throw new Refused("That knob is not on this sheet now. Load the page again.");
+  // A step that is done can be opened again: a doubt is cheaper than a wrong figure.
+  const open = stations.filter(
+    (p) =>
+      p.state === "ready" ||
+      p.state === "running" ||
+      (p.state === "done" && tasksNow(p.station, standing.records).length > 0),
   );
-  if (!open)
-    throw new Refused(stations.find((p) => p.state === "blocked")?.why ?? `This job takes no more ${act}s here.`);
+  const [first] = open;
+  if (!first)
+    throw new Refused(
+      stations.find((p) => p.state === "blocked")?.why ?? "This step was skipped. Undo the skip, then go on.",
+    );
+  const ready = open.filter((p) => p.state === "ready");
+  const waits = (ready.length > 0 ? ready : open).map((p) => tickFirst(p, id, act, standing));
+  if (waits.every((w) => w !== null)) throw new Refused(waits[0]!);
   return anyKnob(standing, id);
 }
 
 /** A knob of this sheet, whatever state its stations are in. */
 function anyKnob({ loops }: Standing, id: LoopId): KnobStanding {
   const found = loops.find((l) => l.loop.id === id);
-  if (!found) throw new Refused("That is not on this sheet now. Load the page again.");
+  if (!found) throw new Refused("That knob is not on this sheet now. Load the page again.");
   return found;
 }
 
@@ -63,7 +82,7 @@ export function addReading(target: Target, input: ReadingInput) {
     const { loop, stop } = at;
     if (stop && !input.supersedes)
       throw new Refused(
-        "The test has ended: no water returned while the pressure was over its limit. Take the fault, note what was renewed or freed, or correct the reading.",
+        "The test has ended: no water returned while the pressure was over its limit. Save the fault, save what was renewed or freed, or correct the reading.",
       );
     const gauge = await instrumentFor(
       tx,
@@ -73,12 +92,12 @@ export function addReading(target: Target, input: ReadingInput) {
     if (gauge.quantity !== moduleOf(loop.at.knob).reads.quantity)
       throw new Refused("That instrument measures something else.", "instrumentId");
     if (loop.places.length > 0 && !loop.places.includes(input.place))
-      throw new Refused(`Here the gauge sits at the ${loop.places.join(" or ")}.`, "place");
+      throw new Refused(`The gauge for this sits at the ${loop.places.join(" or ")}.`, "place");
     refuseMissing(at, input);
     const { toGroup, toGroupU } = job.particulars.gauge;
     const place: GaugePlace & { at: Place } =
-      input.place === "pump"
-        ? { at: "pump", place: "pump", toGroup, u: toGroupU }
+      input.place === "pump" || input.place === "flow"
+        ? { at: input.place, place: "pump", toGroup, u: toGroupU }
         : { at: input.place, place: "group", toGroup: 0, u: 0 };
     const { indicated, resolution } = shownOn(stands, input, gauge.resolution);
     if (indicated > gauge.highest || indicated < gauge.lowest)
@@ -96,7 +115,18 @@ export function addReading(target: Target, input: ReadingInput) {
         stands.kind.pump,
       ),
     );
-    const { supersedes, reason, typed, unit, detail } = input;
+    const { supersedes, reason, typed, unit } = input;
+    const was = job.readings.find((r) => r.id === supersedes);
+    // Behind a closed tap only the pump side sees the pump. A correction was read as the line it replaces.
+    const closed = was
+      ? was.detail.tap === "closed"
+      : stands.records.values.has("tap.closed") && loop.at.knob === "opv";
+    if (closed && !was && place.at === "group")
+      throw new Refused(
+        "The isolation tap is closed: a gauge at the group sees no pump. Read the gauge on the pump side.",
+        "place",
+      );
+    const detail: ReadingDetail = { ...input.detail, ...(closed ? { tap: "closed" as const } : {}) };
     await tx.insert(reading).values({
       ...keys(target),
       ...sat,
@@ -113,7 +143,10 @@ export function addReading(target: Target, input: ReadingInput) {
       u: m.u,
       uCommon: m.uCommon,
       budget: compactBudget(m.budget),
-      early: isEarly(stands.records, job.level, moment().getTime()),
+      // A correction was read when its line was; grams of dry coffee are what they are on a cold machine too.
+      early: moduleOf(loop.at.knob).reads.cold
+        ? false
+        : (was?.early ?? isEarly(stands.records, job.level, moment().getTime())),
       instrumentOutOfDate: outOfDate(gauge, dayIn(job.zone, moment().getTime())),
     });
   });
@@ -168,7 +201,7 @@ export function addMove(target: Target, input: MoveInput) {
     const { loop, advice, stop } = input.supersedes
       ? anyKnob(stands, input.loop)
       : needKnob(stands, input.loop, "move");
-    if (!loop.hand) throw new Refused("Nothing is turned here: it is read only.");
+    if (!loop.hand) throw new Refused("This machine has nothing to adjust here: it is only read.");
     if (Math.abs(input.amount) > loop.hand.most)
       throw new Refused(
         `More than ${loop.hand.most} ${loop.hand.unit.many} in one go is not logged as one move. Read in between.`,
@@ -238,7 +271,7 @@ export function takeFault(target: Target, input: { loop: LoopId; text: string })
   return inJob(target, "finding", input, async (tx, _, standing) => {
     const { loop, advice, stop } = needKnob(standing(), input.loop, "move");
     const fault = stop?.id ?? (advice?.action.kind === "fault" ? advice.action.fault : null);
-    if (!fault) throw new Refused("No fault is on the sheet now. Read again first.");
+    if (!fault) throw new Refused("The sheet shows no fault now. Nothing changed: take another reading first.");
     const { part } = faultWords(loop.at.knob, fault);
     const text = [input.text, part && `Parts: ${part}.`].filter(Boolean).join(" ");
     await tx.insert(finding).values({ ...keys(target), ...loop.at, fault, text });

@@ -159,7 +159,9 @@ describe("a shot", () => {
     const jobId = await begin("Skerry");
     const first = randomUUID();
     await recordShot(target(jobId, lead, first), input({ yield: 63 }));
-    await expect(recordShot(target(jobId), input({}, { supersedes: first }))).rejects.toThrow("why it is corrected");
+    await expect(recordShot(target(jobId), input({}, { supersedes: first }))).rejects.toThrow(
+      "reason for the correction",
+    );
     await recordShot(target(jobId), input({ yield: 36 }, { supersedes: first, reason: "Two figures swapped." }));
     await expect(recordShot(target(jobId), input({}, { supersedes: first, reason: "Again." }))).rejects.toThrow(
       "corrected already",
@@ -186,7 +188,7 @@ describe("the recipe taken", () => {
     const report = documentOf(stand, { workshop: "", name: "", remark: "", at: new Date() });
     const lines = report.steps.find((s) => s.title === "Calibration shots")!.lines;
     expect(lines).toHaveLength(3);
-    expect(lines.at(-1)!.text).toContain("holds for Test blend, this grinder and this dose only");
+    expect(lines.at(-1)!.text).toContain("valid for Test blend, this grinder and this dose only");
   });
 
   test("a shot stopped at 32 g is judged, and taken only with a reason; corrected, it is taken no more", async () => {
@@ -196,7 +198,7 @@ describe("the recipe taken", () => {
     const { tries, needsReason } = await room(jobId);
     expect(tries[0]).toMatchObject({ verdict: "off", outside: ["yield"] });
     expect(tries[0]!.near).toContain("inside the band of 4 g");
-    expect(needsReason).toContain("Say why");
+    expect(needsReason).toContain("Give the reason");
     await expect(take(jobId, short)).rejects.toMatchObject({ field: "reason" });
     await take(jobId, short, "Owner drinks it short.");
     expect((await room(jobId)).accepted).toEqual({ shotId: short, reason: "Owner drinks it short." });
@@ -229,20 +231,20 @@ describe("the clock is the job’s, not a phone’s", () => {
     const jobId = await begin("Skerry");
     const clockId = randomUUID();
     await tap(jobId, clockId, "pump", 5000);
-    await expect(tap(jobId, randomUUID(), "pump", 0, mate)).rejects.toThrow("runs already on this job");
+    await expect(tap(jobId, randomUUID(), "pump", 0, mate)).rejects.toThrow("running on this job already");
     await tap(jobId, clockId, "cleared", 0, mate);
     expect((await room(jobId)).clock).toBeNull();
     await tap(jobId, randomUUID(), "pump", 0);
     expect((await room(jobId)).clock).not.toBeNull();
   });
 
-  test("a first drop after the stop, a phone whose clock is off, a stranger: refused", async () => {
+  test("a first drop after the stop, a phone whose clock is wrong, a stranger: refused", async () => {
     const jobId = await begin("Skerry");
     const clockId = randomUUID();
     await tap(jobId, clockId, "pump", 30_000);
     await tap(jobId, clockId, "stop", 4000);
     await expect(tap(jobId, clockId, "first-drop", 1000)).rejects.toThrow("after the stop");
-    await expect(tap(jobId, clockId, "cleared", -60_000)).rejects.toThrow("clock is off");
+    await expect(tap(jobId, clockId, "cleared", -60_000)).rejects.toThrow("clock is wrong");
     await expect(tap(jobId, randomUUID(), "pump", 0, stranger)).rejects.toThrow("no such job");
   });
 });

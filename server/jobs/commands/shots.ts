@@ -1,4 +1,5 @@
-import { eq } from "drizzle-orm";
+import { randomUUID } from "node:crypto";
+import { and, eq } from "drizzle-orm";
 import { dayIn } from "../../../core/day";
 import { type Job, SHOTS_TASK, reasonNeeded, standingShots } from "../../../core/job";
 import { type KitInstrument, measure, outOfDate } from "../../../core/metrology";
@@ -6,7 +7,7 @@ import { type Pull, type ShotClock, type Tap, LONGEST, problemsOf, tapped } from
 import { isEarly } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
 import { tapsOf } from "../../../db/queries/shots";
-import { entry, job, shot, shotTap } from "../../../db/schema";
+import { entry, job, machine, shot, shotTap } from "../../../db/schema";
 import { type Outcome, once } from "../../command";
 import { tell } from "../../events";
 import { moment } from "../../moment";
@@ -14,7 +15,7 @@ import { Refused } from "../../refused";
 import { type Target, inJob, keys, lockJob } from "./in-job";
 import { instrumentFor } from "./instruments";
 
-/** Writes of the shots: taps of the running clock, a shot as pulled, and the one taken as the recipe. */
+/** Writes of the shots: taps of the running clock, a shot as pulled, and the one used as the recipe. */
 
 export interface ShotInput {
   pull: Pull;
@@ -30,6 +31,9 @@ export interface ShotInput {
 /** Half a tenth and a little: what is claimed of a scale that is not in the kit, g. */
 const PLAIN_SCALE = 0.06;
 
+/** Grams carried over from ml, crema or not: crema alone differs by this much from shot to shot, g. From memory. */
+const U_BY_VOLUME = 3;
+
 /** Records one shot. On a signed job it is an amendment: beside what was signed, with the reason. */
 export function recordShot(target: Target, input: ShotInput) {
   return inJob(
@@ -43,8 +47,10 @@ export function recordShot(target: Target, input: ShotInput) {
           "The job is signed: say why this shot is added now. It will stand as an amendment.",
           "reason",
         );
-      if (input.supersedes && input.reason.length < 3) throw new Refused("Say why it is corrected.", "reason");
+      if (input.supersedes && input.reason.length < 3)
+        throw new Refused("Give the reason for the correction.", "reason");
       const { kind, records } = standing();
+      const before = standingShots(found).findLast((s) => !s.amends)?.pull;
       if (kind.groups === 0) throw new Refused("No shots are pulled on this kind of machine.");
       if (input.pull.group > kind.groups)
         throw new Refused(`It has ${kind.groups === 1 ? "one group" : `${kind.groups} groups`}.`, "group");
@@ -69,16 +75,42 @@ export function recordShot(target: Target, input: ShotInput) {
         scaleId: scale?.id ?? null,
         scaleOutOfDate: scale !== null && outOfDate(scale, today),
         uDose: u(input.pull.dose, "dose"),
-        uYield: u(input.pull.yield, "yield"),
+        uYield: input.pull.byVolume ? U_BY_VOLUME : u(input.pull.yield, "yield"),
         early: isEarly(records, found.level, moment().getTime()),
         clockId: input.clockId,
         amends,
         supersedes: input.supersedes,
         reason: input.reason,
       });
+      if (before && !amends && !input.pull.preGround && before.setting !== input.pull.setting)
+        await tellGrinders(tx, target, found, input.pull.setting);
     },
     "amend",
   );
+}
+
+/** A grinder that serves this machine is timed again once its grind was moved here. */
+async function tellGrinders(tx: Transaction, target: Target, { machine: served }: Job, setting: number): Promise<void> {
+  const workshopId = target.by.workshop.id;
+  const grinders = await tx
+    .select({ jobId: job.id, revision: job.revision })
+    .from(machine)
+    .innerJoin(job, and(eq(job.workshopId, machine.workshopId), eq(job.machineId, machine.id), eq(job.state, "open")))
+    .where(and(eq(machine.workshopId, workshopId), eq(machine.serves, served.id)));
+  for (const { jobId, revision } of grinders) {
+    await tx.insert(entry).values({
+      ...keys({ ...target, jobId }),
+      id: randomUUID(),
+      task: "grinder.setting",
+      typed: `${setting}, from the shots of ${served.maker} ${served.model} ${served.serial}`,
+      value: { form: "figure", value: setting },
+    });
+    await tx
+      .update(job)
+      .set({ revision: revision + 1 })
+      .where(eq(job.id, jobId));
+    await tell(tx, workshopId, jobId, revision + 1);
+  }
 }
 
 function refuseProblems({ pull, sure }: ShotInput, today: string) {
@@ -149,7 +181,7 @@ export async function tapClock(target: Target, input: TapInput): Promise<{ outco
       throw new Refused("This job is signed. A shot added now is typed in, with its reason.");
     const now = moment().getTime();
     if (input.moment > now + AHEAD || input.moment < now - BACK)
-      throw new Refused("This phone’s clock is off. Load the page again, then start anew.");
+      throw new Refused("This phone’s clock is wrong. Load the page again, then start the timer again.");
     await addTap(tx, target, input);
     revision = mine.revision + 1;
     await tx.update(job).set({ revision }).where(eq(job.id, jobId));
@@ -162,9 +194,9 @@ async function addTap(tx: Transaction, target: Target, { clockId, what, moment }
   const open = await tapsOf(tx, target.by.workshop.id, target.jobId);
   const at = new Date(moment);
   if (open?.clockId !== clockId) {
-    if (what !== "pump") throw new Refused("That clock was cleared or recorded. Start a new one.");
+    if (what !== "pump") throw new Refused("That timer was cleared or its shot saved. Start a new one.");
     if (open && runs(open.clock, moment))
-      throw new Refused(`A clock runs already on this job, started by ${open.by}. It is shown here now.`);
+      throw new Refused(`A timer is running on this job already, started by ${open.by}. It is shown here now.`);
     await tx.insert(shotTap).values({ ...keys(target), clockId, what, moment: at });
     return;
   }

@@ -11,7 +11,7 @@ import { database } from "../../database";
 import { saveSpec } from "../../library/cards";
 import { addMachine } from "../../machines/register";
 import { benchOf } from "../views/bench";
-import { freshMachine } from "../fresh-machine";
+import { entryOf, freshMachine } from "../fresh-machine";
 import { addNote } from "./notes";
 import { personOf } from "../person-of";
 import { standingOf } from "../../../core/job";
@@ -77,7 +77,7 @@ test.each([
   ["water.hardness", "4 bar", "is not a unit of hardness"],
   ["water.hardness", "", "Type what the strip shows"],
   ["water.hardness", "9000 ppm", "no tap gives"],
-  ["water.alkalinity", "many", "is not a figure"],
+  ["water.alkalinity", "many", "is not a number"],
   ["water.alkalinity", "700", "is unusual"],
 ])("%s takes no “%s”", async (task, words, reason) => {
   const jobId = await begin("Lantern D", "handover");
@@ -106,7 +106,7 @@ test("heat starts the clocks once, however often it is sent; a clock is ended on
   );
   await endTimer(target(jobId), { task: "warm.boiler-ready", outcome: "done", sure: true });
   await expect(endTimer(target(jobId), { task: "warm.boiler-ready", outcome: "alarm", sure: true })).rejects.toThrow(
-    "ended already, the other way",
+    "Already ended by",
   );
   const [ended] = await db
     .select()
@@ -125,7 +125,7 @@ test("a station is left out with a reason, taken up again, and never when others
   await skipStation(target(jobId), { station: "water", reason: "" });
   expect((await states(jobId)).water).toBe("ready");
   await expect(skipStation(target(jobId), { station: "heat", reason: "It is hot." })).rejects.toThrow(
-    "can’t be left out",
+    "can’t be skipped",
   );
   await expect(skipStation(target(jobId), { station: "nowhere", reason: "because" })).rejects.toThrow(
     "not on this sheet",
@@ -195,22 +195,7 @@ test("another workshop can't write here, and finds nothing", async () => {
 test("a serial once more, in any case of letters, is refused by name of the field", async () => {
   const jobId = await begin("Lantern D", "handover");
   const row = (await sheetRow(db, lead.workshop.id, jobId))!;
-  const input = {
-    modelId: row.machine.model.id,
-    serial: row.machine.serial.toLowerCase(),
-    owner: "x",
-    contact: "",
-    site: "y",
-    town: "z",
-    altitude: 0,
-    water: "",
-    installedOn: null,
-    gaugePlace: "none" as const,
-    gaugeToGroup: 0,
-    modifications: "",
-    coffee: "",
-    grinder: "",
-  };
+  const input = entryOf(row.machine.model.id, { serial: row.machine.serial.toLowerCase(), owner: "x", site: "y" });
   await expect(addMachine(lead, randomUUID(), input)).rejects.toMatchObject({ field: "serial" });
 });
 
@@ -278,7 +263,9 @@ describe("rows, evidence and instruments", () => {
     await addRow(target(jobId), rowOf("60", "30.1"));
     expect((await sheet()).records.values.get(task)).toHaveLength(2);
     await strike(target(jobId), { entryId: odd, reason: "Jug was not empty." });
-    await expect(strike(target(jobId), { entryId: odd, reason: "Again." })).rejects.toThrow("taken out already");
+    await expect(strike(target(jobId), { entryId: odd, reason: "Again." })).rejects.toThrow(
+      "corrected or taken back already",
+    );
     await expect(strike(target(jobId), { entryId: randomUUID(), reason: "No." })).rejects.toThrow("not on this sheet");
     expect((await sheet()).records.values.get(task)).toHaveLength(1);
     expect(await db.$count(entry, and(eq(entry.jobId, jobId), eq(entry.task, task)))).toBe(3);

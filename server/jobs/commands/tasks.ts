@@ -1,30 +1,47 @@
+import { randomUUID } from "node:crypto";
 import { dayIn } from "../../../core/day";
 import { PATTERNS } from "../../../core/diagnose";
-import { type Job, skipTask } from "../../../core/job";
-import { type TaskValue, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
+import { type Job, type Standing, skipTask, standingEntries, standingTicks, standingTimers } from "../../../core/job";
+import { type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
 import { entry, entryInstrument, tick } from "../../../db/schema";
 import { moment } from "../../moment";
 import { Refused } from "../../refused";
-import { startWarmUp } from "./clocks";
+import { runOn, startWarmUp, stopWarmUp } from "./clocks";
 import { type Target, inJob, keys } from "./in-job";
 import { instrumentFor, instrumentsFor } from "./instruments";
 import { taskOf } from "./task-of";
 
 /** Writes of the sheet's tasks: ticks, figures, choices, words, rows, evidence, and stations left out. */
 
-/** Ticks a task or confirms a hard stop. No station is passed unseen: what must come before it has been done. */
+/** Ticks a task or confirms a hard stop. No step is passed unseen: what must come before it has been done. */
 export function addTick(target: Target, input: { key: string }) {
   return inJob(target, "tick", input, async (tx, job, standing) => {
-    if (job.ticks.includes(input.key)) return;
+    const { records } = standing();
+    if (records.values.has(input.key)) return;
     const { task } = taskOf(standing(), input.key);
-    if (task.kind !== "tick" && task.kind !== "heat") throw new Refused("That is not ticked off.");
-    await tx
-      .insert(tick)
-      .values({ ...keys(target), ...input })
-      .onConflictDoNothing();
+    if (task.kind !== "tick" && task.kind !== "heat")
+      throw new Refused("This task is not a tick. Load the page again.");
+    // The key of a tick is unique: ticked again after it was taken back, it is an entry.
+    if (job.ticks.some((t) => t.key === input.key))
+      await tx.insert(entry).values({ ...keys(target), task: task.id, value: { form: "tick" } });
+    else await tx.insert(tick).values({ ...keys(target), ...input });
+    if (task.kind === "tick" && task.releases) await strikeAll(tx, target, job, task.releases, task.label);
     if (task.kind === "heat") await startWarmUp(tx, standing(), target, task.levels);
   });
+}
+
+/** Takes back what stands of a tick, for another that excludes it. */
+async function strikeAll(tx: Transaction, target: Target, job: Job, key: string, reason: string): Promise<void> {
+  const made = { ...keys(target), task: key };
+  for (const { id, key: of } of standingTicks(job))
+    if (of === key)
+      await tx.insert(entry).values({ ...made, id: randomUUID(), value: { form: "struck", reason, of: id } });
+  for (const old of standingEntries(job))
+    if (old.task === key)
+      await tx
+        .insert(entry)
+        .values({ ...made, id: randomUUID(), supersedes: old.id, value: { form: "struck", reason } });
 }
 
 export interface EntryInput {
@@ -37,24 +54,72 @@ export interface EntryInput {
   months?: string;
   /** What a figure was read with. */
   instrumentId?: string | undefined;
+  /** The line that this one corrects. */
+  supersedes?: string | null;
+  /** Why a lead records what a rule forbids. */
+  exception?: string;
 }
 
 /** Records what was typed or chosen for a task. */
-export function addEntry(target: Target, { instrumentId, ...input }: EntryInput) {
-  return inJob(target, "entry", { instrumentId, ...input }, async (tx, job, standing) => {
-    const { task } = taskOf(standing(), input.task);
-    const { records } = standing();
-    const instrument = instrumentId ? await instrumentFor(tx, placeOf(target, job.machine.id), instrumentId) : null;
-    const value = readTask(task, { ...input, instrument, records, today: today(job) });
-    await keepEntry(tx, target, { task: task.id, typed: input.typed, unit: input.unit, value });
+export function addEntry(target: Target, input: EntryInput) {
+  return inJob(target, "entry", input, (tx, job, standing) => writeEntry(tx, target, job, standing(), input));
+}
+
+/** Values saved together: all of them or none, each refused at its own field. */
+export function addEntries(target: Target, { entries }: { entries: EntryInput[] }) {
+  return inJob(target, "entries", { entries }, async (tx, job, standing) => {
+    if (entries.length === 0) throw new Refused("Nothing is typed yet. Type one value at least.");
+    for (const [i, input] of entries.entries()) {
+      const own = i === 0 ? target : { ...target, commandId: randomUUID() };
+      await writeEntry(tx, own, job, standing(), input).catch((error: unknown) => {
+        if (!(error instanceof Unfit) && !(error instanceof Refused)) throw error;
+        const at = error.field === "sure" ? "sure" : `typed.${input.task.replaceAll(".", "_")}`;
+        throw new Refused(error.message, at);
+      });
+    }
   });
+}
+
+async function writeEntry(
+  tx: Transaction,
+  target: Target,
+  job: Job,
+  standing: Standing,
+  { instrumentId, ...input }: EntryInput,
+): Promise<void> {
+  const lead = target.by.role === "lead";
+  const { task } = taskOf(standing, input.task);
+  const { records, card } = standing;
+  const instrument = instrumentId ? await instrumentFor(tx, placeOf(target, job.machine.id), instrumentId) : null;
+  const value = readTask(task, { ...input, instrument, records, card, lead, today: today(job) });
+  await keepEntry(tx, target, {
+    task: task.id,
+    typed: input.typed,
+    unit: input.unit,
+    value,
+    supersedes: corrected(job, task, input.supersedes ?? null),
+  });
+}
+
+/** The line that an entry replaces: the one named; an answer or words that there is one of replace what stood before. */
+function corrected(job: Job, task: Task, supersedes: string | null): string | null {
+  const standing = standingEntries(job).filter((e) => e.task === task.id && e.value.form !== "struck");
+  if (supersedes === null)
+    return task.kind === "choice" || (task.kind === "text" && !task.many) ? (standing.at(-1)?.id ?? null) : null;
+  if (!standing.some((e) => e.id === supersedes))
+    throw new Refused("That line was corrected or taken back already. Nothing changed: load the page again.");
+  return supersedes;
 }
 
 /** An entry, and what it was read with. */
 async function keepEntry(
   tx: Transaction,
   target: Target,
-  { typed, value, ...said }: { task: string; typed: string; unit: string; value: TaskValue },
+  {
+    typed,
+    value,
+    ...said
+  }: { task: string; typed: string; unit: string; value: TaskValue; supersedes?: string | null },
 ): Promise<void> {
   await tx.insert(entry).values({ ...keys(target), ...said, typed: typed.slice(0, 200), value });
   const read = instrumentsIn(value);
@@ -81,7 +146,7 @@ export interface RowInput {
 export function addRow(target: Target, input: RowInput) {
   return inJob(target, "row", input, async (tx, job, standing) => {
     const { task } = taskOf(standing(), input.task);
-    if (task.kind !== "table") throw new Refused("That takes no rows.");
+    if (task.kind !== "table") throw new Refused("This task takes no rows. Load the page again.");
     const chosen = Object.entries(input.instruments).filter(([, id]) => id);
     const read = await instrumentsFor(
       tx,
@@ -99,19 +164,30 @@ export function addRow(target: Target, input: RowInput) {
   });
 }
 
-/** A row taken out again, with the reason: it stays on record and counts no more. */
+/** A line, a tick or a timer taken back: it stays on record, struck through, and counts no more. */
 export function strike(target: Target, input: { entryId: string; reason: string }) {
-  return inJob(target, "strike", input, async (tx, job) => {
-    const old = job.entries.find((e) => e.id === input.entryId);
-    if (!old || (old.value.form !== "row" && old.value.form !== "evidence"))
-      throw new Refused("That row is not on this sheet.");
-    if (job.entries.some((e) => e.supersedes === old.id)) throw new Refused("That row was taken out already.");
-    await tx.insert(entry).values({
-      ...keys(target),
-      task: old.task,
-      supersedes: old.id,
-      value: { form: "struck", reason: input.reason },
-    });
+  return inJob(target, "strike", input, async (tx, job, standing) => {
+    const { entryId: id, reason } = input;
+    const made = keys(target);
+    const line = job.entries.find((e) => e.id === id);
+    if (line && line.value.form !== "struck") {
+      if (!standingEntries(job).includes(line))
+        throw new Refused("That line was corrected or taken back already. Nothing changed.");
+      await tx
+        .insert(entry)
+        .values({ ...made, task: line.task, supersedes: line.id, value: { form: "struck", reason } });
+      return;
+    }
+    const ticked = job.ticks.find((t) => t.id === id);
+    const timed = job.timers.find((t) => t.id === id && t.endedAt !== null);
+    const of = ticked ?? timed;
+    if (!of) throw new Refused("That line is not on this sheet. Load the page again.");
+    if (!standingTicks(job).some((t) => t.id === id) && !standingTimers(job).some((t) => t.id === id))
+      throw new Refused("That was taken back already. Nothing changed.");
+    const task = ticked ? ticked.key : timed!.task;
+    await tx.insert(entry).values({ ...made, task, value: { form: "struck", reason, of: id } });
+    if (ticked) await stopWarmUp(tx, standing(), target, task);
+    else await runOn(tx, standing(), target, timed!);
   });
 }
 
@@ -119,7 +195,7 @@ export function strike(target: Target, input: { entryId: string; reason: string 
 export function addEvidence(target: Target, input: { task: string; check: string; outcome: string }) {
   return inJob(target, "evidence", input, async (tx, _, standing) => {
     const { task } = taskOf(standing(), input.task);
-    if (task.kind !== "diagnosis") throw new Refused("No cause is looked for there.");
+    if (task.kind !== "diagnosis") throw new Refused("This task looks for no cause. Load the page again.");
     const check = PATTERNS[task.pattern].checks.find((c) => c.id === input.check);
     if (!check?.outcomes.some((o) => o.id === input.outcome)) throw new Refused("Choose what the check showed.");
     const { check: of, outcome } = input;
@@ -127,16 +203,15 @@ export function addEvidence(target: Target, input: { task: string; check: string
   });
 }
 
-/** Leaves a station out, with the reason that the report will show; an empty reason takes it up again. */
+/** Skips a step, with the reason that the report will show; an empty reason undoes the skip. */
 export function skipStation(target: Target, input: { station: string; reason: string }) {
   return inJob(target, "skip", input, async (tx, _, standing) => {
     const found = standing()
       .at(moment().getTime())
       .find((p) => p.station.id === input.station);
-    if (!found) throw new Refused("That station is not on this sheet.");
-    if (!found.station.skippable)
-      throw new Refused("This station can’t be left out: what follows rests on it.", "reason");
-    if (found.state === "done") throw new Refused("That station is done already.");
+    if (!found) throw new Refused("That step is not on this sheet. Load the page again.");
+    if (!found.station.skippable) throw new Refused("This step can’t be skipped: what follows rests on it.", "reason");
+    if (found.state === "done") throw new Refused("That step is done already.");
     await tx
       .insert(entry)
       .values({ ...keys(target), task: skipTask(input.station), value: { form: "text", text: input.reason } });

@@ -161,7 +161,7 @@ describe("a repair", () => {
 
   test("opens what had ended; it can be corrected, once, and only as what it is", async () => {
     const jobId = await begin("Skerry", "check");
-    for (const key of ["tools", "covers"]) await addTick(target(jobId), { key });
+    await addTick(target(jobId), { key: "tools" });
     await bar(jobId, 11.4, { returned: "none" });
     await expect(bar(jobId, 9)).rejects.toThrow("The test has ended");
     const repair = { loop: "opv" as const, text: "Valve renewed", supersedes: null, reason: "" };

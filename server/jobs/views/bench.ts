@@ -74,7 +74,7 @@ const UNKNOWN: ReturnType<typeof standsAt> = {
   of: 1,
 };
 
-/** Ready for hands first, in the order the jobs came; then whatever is due soonest. */
+/** Needs you first, in the order the jobs came; then whatever is due soonest. */
 function rankOf({ until }: { until: number | null }): number {
   return until ?? 0;
 }

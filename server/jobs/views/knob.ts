@@ -17,13 +17,23 @@ import {
   retimed,
   runOf,
   sinceRepair,
+  standingShots,
 } from "../../../core/job";
 import { amountFigure, amountWords, rateAt } from "../../../core/grinder";
 import { type Loop, faultWords, learntFrom, moduleOf, unitOf, wordingFor } from "../../../core/knobs";
-import { type KitInstrument, type Suitability, compare, judge, outOfDate, suitability } from "../../../core/metrology";
+import {
+  type KitInstrument,
+  type Suitability,
+  aim,
+  compare,
+  judge,
+  outOfDate,
+  suitability,
+} from "../../../core/metrology";
 import { flowingTest } from "../../../core/pressure";
-import { formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
-import { readingRuns } from "../../../core/sheet";
+import { formatFigure, formatQuantity, formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
+import { notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
+import { learnDrip, teachWords } from "../../../core/volume";
 import type { SignedIn } from "../../auth";
 
 export type LoopView = ReturnType<typeof loopView>;
@@ -79,8 +89,13 @@ export function loopView(
   const fitting = instruments.filter(
     (g) => g.quantity === reads.quantity && (loop.places.length === 0 || loop.places.includes(g.place)),
   );
-  const lastGauge = readings.at(-1)?.instrument;
-  const resolution = lastGauge?.resolution ?? fitting[0]?.resolution ?? 0.1;
+  const last = readings.at(-1);
+  // Against a closed tap only a gauge on the pump side sees the pump.
+  const tapClosed = loop.with.brew === true && standing.records.values.has("tap.closed");
+  const away = tapClosed ? fitting.filter((g) => g.place !== "group") : [];
+  const seeing = away.length > 0 ? away : fitting;
+  const lastGauge = tapClosed && last?.place === "group" ? undefined : last?.instrument;
+  const resolution = lastGauge?.resolution ?? seeing[0]?.resolution ?? 0.1;
   const current = resultOf(at, brief.runs.touched ? "as-left" : "as-found", standing);
   const moved = log.findLast((line) => line.kind === "move" && line.stands);
   return {
@@ -90,7 +105,17 @@ export function loopView(
     dimension: reads.dimension,
     judged: loop.judged,
     typedUnit: reads.dimension === "pressure" ? pressureUnit : unitsOf(reads.dimension)[0]!.id,
-    places: loop.places,
+    places: tapClosed ? loop.places.filter((p) => p !== "group") : loop.places,
+    /** Where the gauge in hand sat for the last reading: it stays there until somebody says otherwise. */
+    lastPlace: lastGauge ? (last?.place ?? null) : null,
+    ran: loop.with.ran === true,
+    dosed: loop.with.dosed === true,
+    basket:
+      readings.findLast((r) => r.detail.basket)?.detail.basket ??
+      (standing.recipe.dose.target < 12 ? "single" : "double"),
+    taught: loop.with.taught === true,
+    locked: lockedBy(at, standing),
+    onDial: onDial(at, standing, pressureUnit),
     how: loop.how,
     dial: loop.with.brew === true && card.dial !== null,
     band: bandView(at, standing),
@@ -106,7 +131,7 @@ export function loopView(
     hand: loop.hand,
     resolution,
     lastGaugeId: lastGauge?.id ?? null,
-    gauges: fitting.map((g) => ({
+    gauges: seeing.map((g) => ({
       id: g.id,
       name: g.name,
       place: g.place,
@@ -136,7 +161,13 @@ export function loopView(
         indicated,
         value,
         resolution: instrument.resolution,
-        early,
+        early: early ? notWarm(standing.records, job.level, line.row.at.getTime()) : "",
+        place: line.row.place,
+        typedAs: line.row.typed,
+        /** As it was typed on the gauge, where what is judged is carried over from there. */
+        shown: line.row.toGroup === 0 ? null : line.row.indicated,
+        typedUnit: line.row.unit,
+        toGroup: line.row.toGroup,
         detail,
       };
     }),
@@ -171,13 +202,52 @@ function rateWords({ rate, setting }: NonNullable<Standing["timed"]>): string {
   return `${mean.toFixed(2)} ± ${(2 * u).toFixed(2)} g/s at ${setting}, from ${rate.doses} ${rate.doses === 1 ? "dose" : "doses"}.`;
 }
 
+/** The tick that comes before this knob is moved, in words; "" where nothing stands in the way. */
+function lockedBy({ loop }: KnobStanding, { plan, records }: Standing): string {
+  const station = plan.find((s) => s.tasks.some((t) => t.kind === "adjust" && t.loop === loop.id));
+  const due = station ? tasksNow(station, records) : [];
+  const at = due.findIndex((t) => t.kind === "adjust");
+  const open = due.slice(0, Math.max(0, at)).find((t) => t.kind === "tick" && !t.optional && !records.values.has(t.id));
+  return open && !station!.hardStop ? `First tick on the sheet: ${open.label}.` : "";
+}
+
+/** What the machine's own dial must show for the target at the group, where it does not sit there. */
+function onDial({ loop }: KnobStanding, { job }: Standing, pressureUnit: string): string {
+  const { place, toGroup } = job.particulars.gauge;
+  if (!loop.with.brew || (place !== "pump" && place !== "flow") || toGroup === 0) return "";
+  const { lower, upper } = loop.tolerance;
+  if (lower === undefined || upper === undefined) return "";
+  const unit = unitById(pressureUnit);
+  const range = (by: number) => `${formatFigure(lower + by, 0.1, unit)} to ${formatQuantity(upper + by, 0.1, unit)}`;
+  return `On the machine’s own gauge (${place === "pump" ? "pump side" : "behind the flow control"}): ${range(-toGroup)}. At the group: ${range(0)}.`;
+}
+
+/** A button that is only taught is taught directly: stop by the scale. Its chance is said only where it is better than even. */
+function teachingOf({ loop, log }: KnobStanding, { job, records, recipe }: Standing) {
+  const rows = rowsOf(records, "volumes.drip").flatMap((r) =>
+    r.atStop?.value === undefined || r.cup?.value === undefined ? [] : [{ atStop: r.atStop.value, inCup: r.cup.value }],
+  );
+  const pulls = standingShots(job).flatMap(({ pull: p }) =>
+    p.atStop === undefined || p.yield === null ? [] : [{ atStop: p.atStop, inCup: p.yield }],
+  );
+  const target = aim(loop.tolerance);
+  const timed = log.findLast((l) => l.kind === "reading" && l.stands && l.row.detail.seconds !== undefined);
+  const shot = standingShots(job).findLast((s) => s.pull.yield !== null && !s.pull.choked);
+  const seconds =
+    timed?.kind === "reading" && timed.row.value > 0
+      ? (timed.row.detail.seconds! * target) / timed.row.value
+      : shot
+        ? (shot.pull.seconds * target) / shot.pull.yield!
+        : loop.at.button === "double"
+          ? recipe.seconds.target
+          : null;
+  return teachWords(loop.title, loop.tolerance, learnDrip([...rows, ...pulls]), seconds);
+}
+
 /** The next move; where a rule of the trade has ended the test, that stop in its own words. */
-function adviceView(
-  { loop, question, advice, stop }: KnobStanding,
-  { job }: Standing,
-  pressureUnit: string,
-  resolution: number,
-) {
+function adviceView(knob: KnobStanding, standing: Standing, pressureUnit: string, resolution: number) {
+  const { loop, log, question, advice, stop } = knob;
+  const { job } = standing;
   if (!question || !advice) return null;
   const { action, belief } = advice;
   const now = belief && { value: belief.value, sd: belief.sd, pInside: belief.pInside };
@@ -196,7 +266,14 @@ function adviceView(
       now,
     };
   }
-  const said = explain(advice, question, wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id]));
+  const said = explain(
+    advice,
+    question,
+    wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop)),
+  );
+  const even = action.kind === "move" && action.expected.pInside >= 0.5;
+  const taught = action.kind === "move" && loop.with.taught ? teachingOf(knob, standing) : null;
+  if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const fault = action.kind === "fault" ? faultWords(loop.at.knob, action.fault) : null;
   return {
     ...none,
@@ -231,8 +308,8 @@ function finenessWords(s: Suitability, g: KitInstrument, loop: Loop, pressureUni
   const says = s.fineness === "too-coarse" ? "Too coarse to decide" : "Coarse";
   const would = s.wouldDo
     ? `One with a limit of error of ${show(s.wouldDo.limit)} would do${s.wouldDo.percentOfSpan && g.quantity === "pressure" ? `, class ${s.wouldDo.percentOfSpan} on this span` : ""}.`
-    : "None of this resolution would do: take one that reads finer.";
-  return `${says}: it knows ± ${show(s.U)}, and ± ${show(half)} is to be held. ${would}`;
+    : "No instrument of this resolution would do: use a finer one.";
+  return `${says}: accuracy ${show(s.U)}, tolerance ${show(half)}. ${would}`;
 }
 
 /** Reading against where the knob stood, since it was repaired, with the response learnt: what the chart draws. */
@@ -279,7 +356,7 @@ function disagreement(current: Figure | null, unitId: string, resolution: number
   if (d.agree) return "";
   const unit = unitById(unitId);
   const show = (x: number) => `${formatUncertainty(Math.abs(x), resolution, unit)} ${unit.symbol}`;
-  return `${a.name} and ${b.name} disagree: ${show(d.difference)} apart, ${show(d.U)} is what both allow. One of them is wrong: read with a third, or leave one out by correcting its readings.`;
+  return `${a.name} and ${b.name} disagree: ${show(d.difference)} apart, ${show(d.U)} is what both allow. One of them is wrong: read with a third, or exclude one by correcting its readings.`;
 }
 
 function flowingView({ loop, log }: KnobStanding, { kind }: Standing, current: Figure | null) {

@@ -58,7 +58,7 @@ describe("an offset whose first reading after the change is stale", () => {
     const [probe, coarse] = loop!.gauges;
     expect(probe).toMatchObject({ name: "Thin probe, type T class 1", fineness: "coarse" });
     expect(coarse!.fineness).toBe("too-coarse");
-    expect(coarse!.finenessWords).toMatch(/^Too coarse to decide: it knows ± .* °C would do\.$/);
+    expect(coarse!.finenessWords).toMatch(/^Too coarse to decide: accuracy .* °C would do\.$/);
     expect(loop!.chart.points.map((p) => p.at)).toEqual([0, 2]);
     expect(loop!.curve?.curve).toHaveLength(10);
   });
@@ -118,7 +118,7 @@ describe("a test that ended: no water back over the limit", () => {
       specCardId: null,
     });
     await addNote(target(), { station: "look-over", area: "", text: "Clean." });
-    for (const key of ["tools", "covers"]) await addTick(target(), { key });
+    await addTick(target(), { key: "tools" });
     const shown = (indicated: number, detail = {}) => ({
       loop: "opv" as const,
       instrumentId: gauge.id,
@@ -132,7 +132,7 @@ describe("a test that ended: no water back over the limit", () => {
     });
     await expect(addReading(target(), { ...shown(1), loop: "offset" })).rejects.toThrow("not on this sheet");
     await expect(addReading(target(), { ...shown(9), place: "line" })).rejects.toThrow(
-      "gauge sits at the group or pump",
+      "gauge for this sits at the group or pump",
     );
     const probe = await kitItem("Thin probe, type T class 1");
     await expect(addReading(target(), { ...shown(9), instrumentId: probe.id })).rejects.toThrow(
@@ -153,12 +153,12 @@ describe("a test that ended: no water back over the limit", () => {
     await expect(
       addMove(target(), { loop: "opv", amount: 9, typed: "9", zero: false, supersedes: null, reason: "" }),
     ).rejects.toThrow();
-    await addTick(target(), { key: "refit" });
+    // Nothing was opened: nothing is to be closed, and the way to the signature is open.
     await expect(sign(target(), { name: "Ilka", remark: "" })).rejects.toThrow("Say what the owner should know");
     await sign(target(), { name: "Ilka", remark: "The valve is renewed next week." });
     const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
     expect(signed!.finding).toBe(
-      "No water came back while the pressure was over its limit: the over-pressure valve does not open. Seized. Parts: Over-pressure valve: clean or renew.",
+      "No water came back while the pressure was over its limit: the OPV does not open. Seized. Parts: OPV: clean or renew.",
     );
   });
 });

@@ -2,15 +2,19 @@ import {
   type Job,
   type SignedDocument,
   type Standing,
+  WITHDRAWN_TASK,
   decisiveSchools,
   kindOf,
   particularsOf,
   sameParticulars,
+  standingNotes,
   standingOf,
 } from "../../../core/job";
-import { type LoopId, keyOf } from "../../../core/knobs";
+import { type KnobId, type LoopId, keyOf } from "../../../core/knobs";
 import type { KitInstrument } from "../../../core/metrology";
 import { overridden } from "../../../core/school";
+import { WANTED_IDS, type WantedId } from "../../../core/spec";
+import { WARM_LEVELS } from "../../../core/warmup";
 import { type StationProgress, areasOf, isDone, scopesFor, stationInHand, visitTitle } from "../../../core/sheet";
 import type { ResultRow } from "../../../db/queries/results";
 import type { SignedIn } from "../../auth";
@@ -26,47 +30,36 @@ export function sheetView(
   kit: readonly KitInstrument[],
   results: readonly ResultRow[],
   who: SignedIn,
-  {
-    now,
-    picked,
-    look,
-    loop,
-  }: { now: number; picked?: string | undefined; look?: string | undefined; loop?: string | undefined },
+  { now, picked, loop }: { now: number; picked?: string | undefined; loop?: string | undefined },
 ) {
   const standing = standingOf(job);
   const progress = standing.at(now);
-  const looked = progress.find((p) => p.station.id === look && p.state === "done");
-  const inHand = looked ?? stationInHand(progress, picked);
-  const { machine } = job;
+  const inHand = stationInHand(progress, job.state === "open" ? picked : undefined);
+  const first = stationInHand(progress);
+  const goesOn =
+    first && first.station.id !== inHand?.station.id && !(inHand?.state === "running" && first.state === "running");
+  const next = inHand && inHand.state !== "ready" && goesOn ? first : null;
   const pressureUnit = who.preferences.pressureUnit;
+  const { machine } = job;
   const instruments = [...kit, ...machine.instruments.filter((own) => !kit.some((k) => k.id === own.id))];
   const shown = { standing, instruments, now, pressureUnit };
-  const knob = knobInHand(standing, inHand, loop, now);
   const inPlan = new Set(standing.plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
+  const told = (step: StationProgress | null, asked?: string) => inHandView(step, asked, { ...shown, results, who });
 
   return {
     job: jobView(standing, who),
     machine: machineView(standing),
     at: now,
     stations: progress.map((p) => stationBrief(p, shown)),
-    open: inHand && stationView(inHand, shown),
+    ...told(inHand, loop),
+    /** Where the sheet goes on once the step in hand is done: named, and told in full, so that it is there at once. */
+    next: next && { id: next.station.id, title: next.station.title },
+    ahead: next && told(next),
     clocks: clocksOf(standing, now),
-    areas: inHand?.station.tasks.some((t) => t.kind === "condition") ? areasOf(standing.kind) : [],
-    scale: inHand?.station.tellsScale ? scaleForecast(standing) : null,
     /** Every knob of the sheet, told short. */
     loops: standing.loops.filter((l) => inPlan.has(l.loop.id)).map((l) => loopBrief(l, standing, pressureUnit)),
-    /** The knob in hand, told in full. */
-    loop: knob && loopView(knob, standing, instruments, { who, now }),
-    notes: job.notes.map(({ id, station, area, text, by, at }) => ({
-      id,
-      station,
-      area,
-      text,
-      by,
-      at: at.toISOString(),
-    })),
+    notes: notesView(job),
     photos: job.photos.map(({ id, station, area, width, height }) => ({ id, station, area, width, height })),
-    visits: knob ? knobVisits(results, knob.loop.id) : [],
     signature: job.signature && {
       name: job.signature.name,
       at: job.signature.at.toISOString(),
@@ -78,6 +71,42 @@ export function sheetView(
       .filter((l) => l.revokedAt === null)
       .map((l) => ({ id: l.id, token: l.token, at: l.at.toISOString() })),
   };
+}
+
+type Told = Parameters<typeof stationView>[1] & { results: readonly ResultRow[]; who: SignedIn };
+
+/** A step in hand with all that is told beside it. */
+function inHandView(step: StationProgress | null, asked: string | undefined, { results, who, ...shown }: Told) {
+  const { standing, instruments, now } = shown;
+  const knob = knobInHand(standing, step, asked, now);
+  return {
+    open: step && stationView(step, shown),
+    areas: step?.station.tasks.some((t) => t.kind === "condition") ? areasOf(standing.kind) : [],
+    scale: step?.station.tellsScale ? scaleForecast(standing) : null,
+    /** The knob in hand, told in full. */
+    loop: knob && loopView(knob, standing, instruments, { who, now }),
+    visits: knob ? knobVisits(results, knob.loop.id) : [],
+  };
+}
+
+/** Condition notes with those they replaced: a note corrected or taken back stays, struck through. */
+function notesView(job: Job) {
+  const stands = new Set(standingNotes(job));
+  return job.notes
+    .filter((n) => n.text !== "")
+    .map((n) => {
+      const by = job.notes.find((other) => other.supersedes === n.id);
+      return {
+        id: n.id,
+        station: n.station,
+        area: n.area,
+        text: n.text,
+        by: n.by,
+        at: n.at.toISOString(),
+        stands: stands.has(n),
+        struck: by ? { by: by.by, at: by.at.toISOString(), reason: by.reason } : null,
+      };
+    });
 }
 
 /** The verdict of the first knob of the sheet as it was left; null where nothing was read. */
@@ -102,12 +131,41 @@ function jobView(standing: Standing, who: SignedIn) {
     own: overridden(job.schools, who.workshop.schools),
     decisive: decisiveSchools(standing),
     level: job.level,
+    /** Levels this kind has. */
+    levels: WARM_LEVELS.filter((l) => l !== "heat-soaked" || kind.warmUp.heatSoaked !== null),
+    heats: kind.boiler !== "none",
+    withdrawn: withdrawnIn(job),
+    wanted: wantedView(standing),
     spec: job.spec && { name: job.spec.name, version: job.spec.version },
     /** What library or register say otherwise today than when the job began; "" while they say the same. */
     changedSince: job.state === "open" ? changedSince(job) : "",
     rule: job.rule,
   };
 }
+
+/** Who withdrew it, when and why; null while it is open or signed. */
+function withdrawnIn({ state, entries }: Job) {
+  const last = state === "withdrawn" && entries.findLast((e) => e.task === WITHDRAWN_TASK);
+  if (!last) return null;
+  return { by: last.by, at: last.at.toISOString(), reason: last.value.form === "text" ? last.value.text : "" };
+}
+
+/** Values that can be wanted otherwise on this machine or visit, with what stands now. */
+function wantedView({ job, loops, recipe }: Standing) {
+  return WANTED_IDS.flatMap((of) => {
+    const loop = loops.find((l) => l.loop.at.knob === WANTED_KNOB[of]);
+    const range = of === "dose" ? recipe.dose : loop?.loop.tolerance;
+    if (!loop || !range) return [];
+    return [{ of, now: range, own: job.wanted[of] ?? null, held: loop.loop.held ?? "" }];
+  });
+}
+
+const WANTED_KNOB: Readonly<Record<WantedId, KnobId>> = {
+  brew: "opv",
+  steam: "pressurestat",
+  dose: "basket",
+  offset: "offset",
+};
 
 function changedSince({ particulars, machine }: Job): string {
   const now = particularsOf(machine.described);
@@ -129,6 +187,8 @@ function machineView({ job: { machine, particulars }, kind }: Standing) {
     groups: kind.groups,
     gaugePlace: particulars.gauge.place,
     gaugeToGroup: particulars.gauge.toGroup,
+    gaugeWords: particulars.gauge.words ?? "",
+    pumpLabel: particulars.pumpLabel ?? null,
     modifications: machine.modifications,
     special: kind.special,
     forbidden: kind.forbidden,

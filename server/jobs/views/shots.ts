@@ -62,7 +62,7 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
       p.waterIn === undefined || p.yield === null ? [] : [{ dose: p.dose, water: p.waterIn, cup: p.yield }],
     ),
   );
-  const advice = adviceWords(at);
+  const advice = adviceWords(at, standing);
   const earlier = before?.shots.map((s) => s.pull) ?? [];
   return {
     job: {
@@ -103,11 +103,26 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
       group: p.group,
       grams: p.mean,
     })),
+    doseAgain: doseAgain(standing),
     before: before && {
       at: before.at.toISOString(),
+      shots: before.shots.map((s) => ({ id: s.id, number: s.sequence, said: sayPull(s.pull), pull: s.pull })),
       points: before.shots.flatMap((s) => pointOf(s.pull, standing)),
     },
   };
+}
+
+/** Where the grind changes the dose, it is weighed again once the grind was moved. */
+function doseAgain(standing: Standing): string {
+  const { job, kind } = standing;
+  const basket = knobNamed(standing, "basket");
+  if (kind.grinder === "separate" || !basket) return "";
+  const weighed = basket.log.findLast((l) => l.kind === "reading" && l.stands)?.row.at ?? null;
+  const shots = standingShots(job).filter((s) => !s.amends && !s.pull.preGround);
+  const last = shots.at(-1);
+  const then = shots.findLast((s) => weighed === null || s.at <= weighed) ?? shots[0];
+  if (!last || !then || then.pull.setting === last.pull.setting) return "";
+  return `The grind went from ${then.pull.setting} to ${last.pull.setting} since the dose was weighed: weigh it again, a coarser grind doses more.`;
 }
 
 function buttonsOf({ loops, card }: Standing): PulledBy[] {
@@ -120,7 +135,7 @@ function recipeView({ job, recipe }: Standing) {
   return {
     ...recipe,
     words: recipeWords({ recipe }),
-    by: recipe.volume ? (job.spec?.name ?? "the definition picked") : "the schools chosen",
+    by: recipe.volume ? (job.spec?.name ?? "the definition picked") : "the methods chosen",
   };
 }
 
@@ -134,7 +149,7 @@ const fig = (value: number, U: number, resolution: number, unit = "") =>
 
 interface About {
   standing: Standing;
-  /** Id of the shot taken as the recipe. */
+  /** Id of the shot used as the recipe. */
   taken: string | undefined;
   kept: Kept;
   unit: string;

@@ -8,6 +8,10 @@ import {
   saySeconds,
   seenInReadings,
   shotsBrief,
+  standingEntries,
+  standingNotes,
+  standingTicks,
+  standingTimers,
 } from "../../../core/job";
 import { PATTERNS, diagnose } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
@@ -22,6 +26,7 @@ import {
   isDone,
   isEarlyEntry,
   loopRecord,
+  notWarm,
   planOf,
   readingRuns,
   remedyOf,
@@ -54,8 +59,8 @@ export function stationBrief({ station, state, why, until }: StationProgress, sh
     why: why ?? "",
     until: until ?? null,
     skippable: station.skippable,
-    /** Can be looked at again, or added to, once it is done. */
-    again: state === "done" && tasks.some((task) => hasMore(task, shown.standing)),
+    /** Nothing of it is asked on this machine as it stands: a case that need not be opened. */
+    spared: state === "done" && tasks.length === 0,
     says: state === "done" ? saysOf(tasks, shown) : null,
   };
 }
@@ -64,6 +69,7 @@ export function stationBrief({ station, state, why, until }: StationProgress, sh
 export function stationView({ station, state }: StationProgress, shown: Shown) {
   const { records } = shown.standing;
   const due = tasksNow(station, records);
+  const groups = groupsOf(due);
   // The stop is one of the station’s ticks: it covers the sheet until that one is ticked.
   const stop = due.find((t) => t.kind === "tick" && t.label === station.hardStop?.confirm);
   return {
@@ -73,11 +79,39 @@ export function stationView({ station, state }: StationProgress, shown: Shown) {
     state,
     skippable: station.skippable,
     hardStop: station.hardStop && stop && !records.values.has(stop.id) ? { ...station.hardStop, key: stop.id } : null,
+    /** Fields that may be filled or left: nobody is taken away from them when the rest is done. */
+    leftover: due.some(
+      (task, i) =>
+        task.optional &&
+        asked(task, due) &&
+        // What stands above the last that was needed has been passed knowingly.
+        i > due.findLastIndex((t) => !t.optional) &&
+        !begun(task, shown.standing) &&
+        // Who has saved a form has seen all of its fields.
+        !due.some(
+          (other) => groups.has(task) && groups.get(other) === groups.get(task) && begun(other, shown.standing),
+        ),
+    ),
     cautions: station.cautions.map((id) => CAUTIONS[id]),
     list: station.list ?? [],
     triesShots: station.triesShots ?? false,
-    tasks: due.map((task) => taskView(task, shown)),
+    tasks: due.map((task) => ({ ...taskView(task, shown), grouped: groups.get(task) ?? "" })),
   };
+}
+
+/** Values that are read together: tasks next to each other that one form takes, named by the first of them. */
+function groupsOf(tasks: readonly Task[]): Map<Task, string> {
+  const groups = new Map<Task, string>();
+  let run: Task[] = [];
+  const close = () => {
+    if (run.length > 1) for (const task of run) groups.set(task, run[0]!.id);
+    run = [];
+  };
+  for (const task of tasks)
+    if (task.kind === "figure" || task.kind === "hardness" || (task.kind === "choice" && task.optional)) run.push(task);
+    else close();
+  close();
+  return groups;
 }
 
 /** Clocks that run on this sheet, whatever station they belong to. */
@@ -86,17 +120,27 @@ export function clocksOf(standing: Standing, now: number) {
   return standing.plan.flatMap((station) =>
     tasksNow(station, standing.records).flatMap((task) => {
       const open = standing.job.timers.findLast((t) => t.task === task.id && t.endedAt === null);
-      return open && !isDone(task, at) ? [{ id: task.id, label: task.label, ...clockOf(open) }] : [];
+      return open && !isDone(task, at)
+        ? [{ id: task.id, station: station.id, label: task.label, ...clockOf(open) }]
+        : [];
     }),
   );
 }
 
 const clockOf = ({ at, dueAt, by }: Timer) => ({ startedAt: at.getTime(), dueAt: dueAt.getTime(), by });
 
-function hasMore(task: Task, { records, job }: Standing): boolean {
-  if (task.kind === "loop" || task.kind === "adjust") return loopRecord(records, task.loop).events.length > 0;
-  if (task.kind === "shots") return records.shotAccepted;
-  return task.kind !== "tick" && job.entries.some((e) => e.task === task.id);
+/** Kinds of optional task that are filled in; looking for a cause, a fold of rows, or a plan to follow holds nobody up. */
+const ASKED: readonly TaskKind[] = ["text", "choice", "figure", "hardness", "tick"];
+
+/** One knob among several of its step, like the second button of a group, is asked for too. */
+function asked(task: Task, due: readonly Task[]): boolean {
+  if (task.kind === "loop" || task.kind === "readings") return due.filter((t) => t.kind === task.kind).length > 1;
+  return ASKED.includes(task.kind);
+}
+
+function begun(task: Task, { records }: Standing): boolean {
+  if ("loop" in task) return loopRecord(records, task.loop).events.length > 0;
+  return records.values.has(task.id);
 }
 
 /** One line for a station that is done: figures with their verdicts, else what was said. */
@@ -104,7 +148,10 @@ function saysOf(tasks: readonly Task[], { standing, pressureUnit }: Shown) {
   const { job } = standing;
   if (tasks.some((t) => t.kind === "condition")) {
     const photos = job.photos.length;
-    const text = [photos > 0 ? `${photos} ${photos === 1 ? "photo" : "photos"}` : "", job.notes[0]?.text ?? ""];
+    const text = [
+      photos > 0 ? `${photos} ${photos === 1 ? "photo" : "photos"}` : "",
+      standingNotes(job)[0]?.text ?? "",
+    ];
     return { figures: [], text: text.filter(Boolean).join(", "), verdict: null };
   }
   const knobs = tasks.flatMap((task) => ("loop" in task ? standing.loops.filter((l) => l.loop.id === task.loop) : []));
@@ -138,7 +185,13 @@ const IN_WORDS: readonly TaskKind[] = ["text", "choice", "cartridge", "shots"];
 /** What was measured, else what was said. */
 function recordedIn(tasks: readonly Task[], standing: Standing) {
   const newest = (kinds: readonly TaskKind[]) =>
-    tasks.filter((t) => kinds.includes(t.kind)).flatMap((t) => linesOf(t, standing).slice(-1));
+    tasks
+      .filter((t) => kinds.includes(t.kind))
+      .flatMap((t) =>
+        linesOf(t, standing)
+          .filter((l) => !l.struck)
+          .slice(-1),
+      );
   const measured = newest(MEASURED);
   const timed = tasks.flatMap((t) => tookOf(t, standing) || []);
   const words = newest(IN_WORDS);
@@ -150,7 +203,7 @@ function recordedIn(tasks: readonly Task[], standing: Standing) {
 
 /** How long its last clock took, in words; "" while none was ended as done. */
 function tookOf(task: Task, { job }: Standing): string {
-  const last = job.timers.findLast((t) => t.task === task.id);
+  const last = standingTimers(job).findLast((t) => t.task === task.id);
   return last?.endedAt && last.outcome === "done"
     ? saySeconds((last.endedAt.getTime() - last.at.getTime()) / 1000)
     : "";
@@ -163,7 +216,7 @@ export type TaskViewOf<K extends TaskKind> = CommonView & { kind: K } & ReturnTy
 type CommonView = ReturnType<typeof commonView>;
 
 function commonView(task: Task, { standing, now }: Shown) {
-  const timers = standing.job.timers.filter((t) => t.task === task.id);
+  const timers = standingTimers(standing.job).filter((t) => t.task === task.id);
   const open = timers.findLast((t) => t.endedAt === null);
   return {
     id: task.id,
@@ -176,7 +229,20 @@ function commonView(task: Task, { standing, now }: Shown) {
     clock: open ? clockOf(open) : null,
     took: tookOf(task, standing),
     endedBy: timers.at(-1)?.endedBy ?? "",
+    /** What can be taken back of it as a whole: its tick, or the end of its timer. */
+    undo: undoOf(task, standing),
   };
+}
+
+/** The tick or the ended timer of a task, with who did it; null where there is none. */
+function undoOf(task: Task, { job }: Standing) {
+  if (task.kind === "tick" || task.kind === "heat") {
+    const made =
+      standingTicks(job).find((t) => t.key === task.id) ?? standingEntries(job).find((e) => e.task === task.id);
+    return made ? { id: made.id, by: made.by, at: made.at.toISOString() } : null;
+  }
+  const ended = standingTimers(job).findLast((t) => t.task === task.id && t.endedAt !== null && t.outcome === "done");
+  return ended ? { id: ended.id, by: ended.endedBy, at: ended.endedAt!.toISOString() } : null;
 }
 
 function taskView(task: Task, shown: Shown): TaskView {
@@ -226,20 +292,30 @@ function linesOf(task: Task, standing: Standing) {
   if (task.kind === "table" || task.kind === "diagnosis") return [];
   if (task.kind === "shots") return takenLine(standing);
   const { job, records } = standing;
+  const back = new Map(job.entries.flatMap((e) => (e.supersedes ? [[e.supersedes, e] as const] : [])));
   return job.entries
-    .filter((e) => e.task === task.id)
-    .map((e) => ({
-      id: e.id,
-      at: e.at.toISOString(),
-      by: e.by,
-      // A position on the scale, for the strip of what has limits.
-      value: e.value.form === "figure" ? e.value.value : null,
-      early: isEarlyEntry(records, job.level, task, e.at.getTime()),
-      ...sayTask(task, e.value, { schools: job.schools, typed: e.typed, rule: job.rule }),
-    }));
+    .filter((e) => e.task === task.id && e.value.form !== "struck" && e.value.form !== "tick")
+    .map((e) => {
+      const by = back.get(e.id);
+      return {
+        id: e.id,
+        at: e.at.toISOString(),
+        by: e.by,
+        typed: e.value.form === "text" ? e.value.text : e.typed,
+        // A position on the scale, for the strip of what has limits.
+        value: e.value.form === "figure" ? e.value.value : null,
+        early: isEarlyEntry(records, job.level, task, e.at.getTime())
+          ? notWarm(records, job.level, e.at.getTime())
+          : "",
+        struck: by
+          ? { by: by.by, at: by.at.toISOString(), reason: by.value.form === "struck" ? by.value.reason : "corrected" }
+          : null,
+        ...sayTask(task, e.value, { schools: job.schools, typed: e.typed, rule: job.rule }),
+      };
+    });
 }
 
-/** The shot taken as the recipe, as the line of a station that is done. */
+/** The shot used as the recipe, as the line of a station that is done. */
 function takenLine(standing: Standing) {
   const accepted = sayTaken(standing);
   const entry = standing.job.entries.findLast((e) => e.task === SHOTS_TASK);
@@ -251,7 +327,9 @@ function takenLine(standing: Standing) {
       at: entry.at.toISOString(),
       by: entry.by,
       value: null,
-      early: false,
+      typed: "",
+      early: "",
+      struck: null,
       text,
       verdict: accepted.verdict,
     },
@@ -259,8 +337,15 @@ function takenLine(standing: Standing) {
 }
 
 function burstView(task: TaskOf<"bursts">, { records }: Standing, now: number) {
-  const state = burstState(records.timers.get(task.id) ?? [], now, task.rule);
+  const all = records.timers.get(task.id) ?? [];
+  const state = burstState(all, now, task.rule);
   return {
+    /** How long each try ran that was not full. */
+    short: all.flatMap((t) => {
+      const end = Math.min(t.endedAt ?? now, t.startedAt + 1000 * task.rule.limit);
+      const over = t.outcome === "alarm" || (t.endedAt === null && now >= t.startedAt + 1000 * task.rule.limit);
+      return over ? [saySeconds((end - t.startedAt) / 1000)] : [];
+    }),
     phase: state.phase,
     attempt: "attempt" in state ? state.attempt : state.next - 1,
     tries: task.rule.tries,

@@ -11,7 +11,7 @@ export function CartridgeTask({ task, sheet, newId }: TaskProps<"cartridge">) {
   const { typed, capacity, perDay, months } = entry.fields;
   return (
     <div className="grid gap-2">
-      <TaskLines task={task} />
+      <TaskLines task={task} sheet={sheet} newId={newId} />
       <EntryForm entry={entry} className="grid gap-3">
         <input type="hidden" name="task" value={task.id} />
         <div className="grid gap-3 sm:grid-cols-2">

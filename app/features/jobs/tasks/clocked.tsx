@@ -1,10 +1,11 @@
 import type { ReactNode } from "react";
+import { Undo } from "../undo";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { Countdown } from "~app/ui/clock";
-import { SureBox } from "~app/ui/field";
+import { SureBox, TextField } from "~app/ui/field";
 
 /** Something timed on the server: a purge, a level of warm-up. */
 export function ClockTask({ task, sheet, newId }: TaskProps<"timer" | "warm">) {
@@ -14,10 +15,15 @@ export function ClockTask({ task, sheet, newId }: TaskProps<"timer" | "warm">) {
   const end = useEntry("timer-end", jobId, newId, { key: `end-${task.id}` });
   if (task.done)
     return (
-      <p>
-        {task.label}: {task.took}
-        {task.endedBy && <span className="text-soft">, {task.endedBy}</span>}
-      </p>
+      <div className="flex items-center gap-2">
+        <p className="flex-1">
+          {task.label}: {task.took}
+          {task.endedBy && <span className="text-soft">, {task.endedBy}</span>}
+        </p>
+        {task.undo && sheet.job.state === "open" && (
+          <Undo jobId={jobId} newId={newId} id={task.undo.id} what={`${task.label}: ${task.took}`} />
+        )}
+      </div>
     );
   return (
     <div className="grid gap-2">
@@ -36,7 +42,7 @@ function RunningClock({
   const warm = task.kind === "warm";
   if (!task.clock)
     return warm ? (
-      <p className="text-soft">Its clock starts when the heat goes on.</p>
+      <p className="text-soft">The timer starts when the heat is switched on.</p>
     ) : (
       <EntryForm entry={start} className="grid gap-2">
         <input type="hidden" name="task" value={task.id} />
@@ -55,7 +61,9 @@ function RunningClock({
         <Countdown dueAt={dueAt} at={at} className="text-3xl font-semibold" />
       </p>
       {warm && (
-        <p className="text-sm text-soft">Expected from this kind and this machine’s earlier times. The sign decides.</p>
+        <p className="text-sm text-soft">
+          Expected from this kind and this machine’s earlier times. Confirm when ready shows.
+        </p>
       )}
       <SureBox field={end.fields.sure!} />
       <Button look="main" disabled={end.busy || (!warm && dueAt > at)} className="justify-self-start">
@@ -83,8 +91,22 @@ export function BurstTask({ task, sheet, newId }: TaskProps<"bursts">) {
     <div className="grid gap-2">
       <p className="font-semibold">{task.label}</p>
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
-      <Burst task={task} at={at} begin={begin} end={end} />
+      <Burst task={task} at={at} begin={begin} end={end} anew={<TryAnew task={task} sheet={sheet} newId={newId} />} />
     </div>
+  );
+}
+
+/** After the last try: once the cause is found and cleared, the tries begin anew. */
+function TryAnew({ task, sheet, newId }: Pick<TaskProps<"bursts">, "task" | "sheet" | "newId">) {
+  const entry = useEntry("try-anew", sheet.job.id, newId, { key: `try-anew-${task.id}` });
+  return (
+    <EntryForm entry={entry} className="grid gap-2">
+      <input type="hidden" name="task" value={task.id} />
+      <TextField field={entry.fields.found!} label="Cause found and cleared" />
+      <Button disabled={entry.busy} className="justify-self-start">
+        Begin again
+      </Button>
+    </EntryForm>
   );
 }
 
@@ -93,11 +115,17 @@ function Burst({
   at,
   begin,
   end,
-}: Pick<TaskProps<"bursts">, "task"> & { at: number; begin: (label: string) => ReactNode; end: Entry }) {
+  anew,
+}: Pick<TaskProps<"bursts">, "task"> & {
+  at: number;
+  begin: (label: string) => ReactNode;
+  end: Entry;
+  anew: ReactNode;
+}) {
   const { burst } = task;
   switch (burst.phase) {
     case "idle":
-      return begin("On: start the clock");
+      return begin("On: start the timer");
     case "running":
       return (
         <div className="grid gap-3">
@@ -118,7 +146,7 @@ function Burst({
               {burst.ended}
             </Button>
             <Button name="outcome" value="alarm" disabled={end.busy}>
-              Alarm, or stopped
+              Alarm, or stopped before it was full
             </Button>
           </EntryForm>
         </div>
@@ -127,7 +155,7 @@ function Burst({
       return (
         <p className="flex items-baseline justify-between gap-3 border-l-4 border-alarm pl-3">
           <span>
-            No end in time: that was try {burst.attempt} of {burst.tries}. Switch off and wait.
+            Not full in time: try {burst.attempt} of {burst.tries}, after {burst.short.at(-1)}. Switch off and wait.
           </span>
           <Countdown dueAt={burst.until!} at={at} className="text-4xl font-semibold" />
         </p>
@@ -136,9 +164,9 @@ function Burst({
       return (
         <div className="grid gap-3">
           <p className="border-l-4 border-brass pl-3">
-            Try {burst.attempt} of {burst.tries} ended without water. Now on again.
+            Try {burst.attempt} of {burst.tries} ran {burst.short.at(-1)} and was not full. Now on again.
           </p>
-          {begin("On again: start the clock")}
+          {begin("On again: start the timer")}
         </div>
       );
     case "resting":
@@ -151,13 +179,17 @@ function Burst({
     case "fault":
       return (
         <div role="alert" className="grid gap-2 border-l-8 border-alarm bg-alarm-wash p-3">
-          <p className="text-xl font-bold">No water is arriving. Stop here.</p>
-          <p>Do not switch the heat on. Look for, likeliest first:</p>
+          <p className="text-xl font-bold">Not full after {burst.tries} tries. Stop here.</p>
+          <p>
+            They ran {burst.short.join(" and ")}. Do not switch the heat on. A fill that was only slow: find what holds
+            the water back. Look for, likeliest first:
+          </p>
           <ol className="list-decimal pl-6">
             {burst.lookFor.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ol>
+          {anew}
         </div>
       );
     default:

@@ -1,32 +1,71 @@
 import { useState } from "react";
 import type { SheetView } from "~server/jobs/views/sheet";
+import { short } from "../undo";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
+import { Clock } from "~app/ui/dates";
 import { FieldError, SelectField, TextArea, tied } from "~app/ui/field";
 
 const LIMIT = 12 * 1024 * 1024;
 
 /** Condition before anything is touched: words, and photos. */
 export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
-  const entry = useEntry("note", sheet.job.id, newId);
+  const [editing, setEditing] = useState<SheetView["notes"][number] | null>(null);
+  // Counted in the same look over: one form takes both.
+  const counts = sheet.open?.tasks.find(
+    (t) => t.id === "look-over.accessories" && t.lines.length === 0 && sheet.notes.every((n) => !n.stands),
+  );
+  const entry = useEntry("note", sheet.job.id, newId, {
+    key: editing ? `note-${editing.id}` : "note",
+    onSaved: () => setEditing(null),
+  });
   return (
     <>
       <Photos sheet={sheet} newId={newId} />
-      <EntryForm entry={entry} className="grid gap-4">
-        <input type="hidden" name="station" value="look-over" />
-        {sheet.notes.length > 0 && (
-          <ul aria-label="Condition, noted" className="grid gap-1">
-            {sheet.notes.map((n) => (
-              <li key={n.id} className="whitespace-pre-line">
+      {sheet.notes.length > 0 && (
+        <ul aria-label="Condition, recorded" className="grid gap-1">
+          {sheet.notes.map((n) => (
+            <li key={n.id} className="flex flex-wrap items-center gap-x-3">
+              <span className={`whitespace-pre-line ${n.stands ? "" : "text-soft line-through"}`}>
                 {n.area && <strong>{n.area}: </strong>}
-                {n.text} <span className="text-sm text-soft">{n.by}</span>
-              </li>
-            ))}
-          </ul>
+                {n.text}
+              </span>
+              <span className="text-sm text-soft">
+                {n.by}
+                {n.struck && (
+                  <>
+                    ; {n.struck.reason || "undone"}, {n.struck.by} <Clock iso={n.struck.at} />
+                  </>
+                )}
+              </span>
+              {n.stands && sheet.job.state === "open" && (
+                <span className="ml-auto flex gap-2">
+                  <button
+                    type="button"
+                    onClick={() => setEditing(n)}
+                    aria-label={`Edit: ${short(n.text)}`}
+                    className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
+                  >
+                    Edit
+                  </button>
+                  <UndoNote sheet={sheet} newId={newId} note={n} />
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      <EntryForm key={editing?.id ?? "new"} entry={entry} className="grid gap-4">
+        <input type="hidden" name="station" value="look-over" />
+        {editing && (
+          <>
+            <input type="hidden" name="supersedes" value={editing.id} />
+            <input type="hidden" name="reason" value="corrected" />
+          </>
         )}
-        <SelectField field={entry.fields.area!} label="Where">
+        <SelectField field={entry.fields.area!} label="Where" {...(editing ? { defaultValue: editing.area } : {})}>
           <option value="">all of it</option>
           {sheet.areas.map((a) => (
             <option key={a} value={a}>
@@ -38,12 +77,37 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
           field={entry.fields.text!}
           label="Condition as it stands"
           hint="Scratches, dents, noises, missing parts, changes made. Before anything is touched."
+          {...(editing ? { defaultValue: editing.text, autoFocus: true } : {})}
         />
+        {counts && !editing && (
+          <TextArea field={entry.fields.accessories!} label={counts.label} hint={counts.hint} rows={2} />
+        )}
         <Button look="main" disabled={entry.busy} className="justify-self-start">
-          {entry.busy ? "Saving…" : "Note the condition"}
+          {entry.busy ? "Saving…" : editing ? "Save the change" : "Save the condition"}
         </Button>
+        {editing && (
+          <Button type="button" look="quiet" className="justify-self-start" onClick={() => setEditing(null)}>
+            Cancel
+          </Button>
+        )}
       </EntryForm>
     </>
+  );
+}
+
+function UndoNote({ sheet, newId, note }: { sheet: SheetView; newId: string; note: SheetView["notes"][number] }) {
+  const entry = useEntry("note-undo", sheet.job.id, newId, { key: `note-undo-${note.id}` });
+  return (
+    <EntryForm entry={entry}>
+      <input type="hidden" name="noteId" value={note.id} />
+      <button
+        disabled={entry.busy}
+        aria-label={`Undo: ${short(note.text)}`}
+        className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
+      >
+        Undo
+      </button>
+    </EntryForm>
   );
 }
 

@@ -16,7 +16,7 @@ export default function DiagnosisTask({ task, sheet, newId }: Props) {
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
         {task.label}
         <span className="font-normal text-soft">
-          {d.named ? `: ${d.named.label.toLowerCase()}` : ", if something is off"}
+          {d.named ? `: ${d.named.label.toLowerCase()}` : " (if something is wrong)"}
         </span>
       </summary>
       <div className="grid gap-3 pb-2">
@@ -29,7 +29,7 @@ export default function DiagnosisTask({ task, sheet, newId }: Props) {
         )}
         {next && <Check check={next} next task={task} sheet={sheet} newId={newId} />}
         {seen.length > 0 && (
-          <ul aria-label="Seen so far" className="grid gap-1">
+          <ul aria-label="Checked so far" className="grid gap-1">
             {seen.map((check) => (
               <li key={check.id} className="text-sm">
                 {check.label}: <strong>{check.outcomes.find((o) => o.id === check.seen)?.label}</strong>
@@ -39,9 +39,7 @@ export default function DiagnosisTask({ task, sheet, newId }: Props) {
           </ul>
         )}
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 text-sm font-semibold">
-            Other checks, and seen again
-          </summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 text-sm font-semibold">Other checks, and repeats</summary>
           <div className="grid gap-3">
             {d.checks
               .filter((check) => check.id !== d.next)
@@ -86,7 +84,7 @@ function Check({ check, next, task, sheet, newId }: Props & { check: Diagnosis["
       <p className="font-semibold">
         {check.label}
         {seen && <span className="font-normal">: {seen.label}</span>}
-        {next && <span className="font-normal text-soft">, tells most now</span>}
+        {next && <span className="font-normal text-soft">, recommended next</span>}
       </p>
       <p className="text-sm text-soft">{check.how}</p>
       {sheet.job.state === "open" && (

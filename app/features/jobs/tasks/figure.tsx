@@ -10,11 +10,11 @@ import { type Dimension, formatFigure, unitById, unitsOf } from "~core/quantity"
 export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "hardness" | "purge">) {
   const entry = useEntry("entry", sheet.job.id, newId, { key: `entry-${task.id}` });
   const { typed, sure } = entry.fields;
-  const shown = shownIn(task, unit);
+  const shown = unitOfFigure(task, unit);
   const { tolerance } = task;
   return (
     <div className="grid gap-2">
-      <TaskLines task={task} />
+      <TaskLines task={task} sheet={sheet} newId={newId} />
       {task.remedy && (
         <p role="status" className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">
           {task.remedy}
@@ -27,7 +27,7 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
           <div className="grid min-w-40 flex-1 gap-1.5">
             <label htmlFor={typed!.id} className="font-semibold">
               {task.label}
-              {task.optional && <span className="font-normal text-soft">, if you have it</span>}
+              {task.optional && <span className="font-normal text-soft"> (optional)</span>}
             </label>
             <input
               {...tied(typed!, task.hint)}
@@ -54,7 +54,7 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
             <span className="figure grid h-14 items-center text-lg text-soft">{unitById(shown).symbol}</span>
           )}
           <Button disabled={entry.busy} className="h-14">
-            {entry.busy ? "Saving…" : "Note it"}
+            {entry.busy ? "Saving…" : "Save"}
           </Button>
         </div>
         {task.instruments.length > 0 && (
@@ -70,7 +70,7 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
                   {g.name}
                 </option>
               ))}
-              <option value="">something else: no uncertainty is claimed</option>
+              <option value="">Other (not in kit)</option>
             </select>
           </label>
         )}
@@ -87,7 +87,10 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
 }
 
 /** Litres run to waste are counted in litres; pressures are typed in the person’s own unit. */
-function shownIn({ kind, dimension }: { kind: string; dimension: Dimension }, pressureUnit: string): string {
+export function unitOfFigure(
+  { kind, dimension }: { kind: string; dimension: Dimension },
+  pressureUnit: string,
+): string {
   if (kind === "purge") return "l";
   return dimension === "pressure" ? pressureUnit : unitsOf(dimension)[0]!.id;
 }

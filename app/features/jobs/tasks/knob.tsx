@@ -16,8 +16,8 @@ export function ReadingsTask({ task, sheet }: TaskProps<"readings">) {
     <div className="grid gap-2">
       <p>
         {task.run === "as-found"
-          ? `Blind basket and gauge in, pump on, wait until the needle stands. Read, note, repeat: ${loop.needed.found} readings before anything is turned. Water must be seen returning through the valve while the pressure is up.`
-          : `The figure holds. Read until ${loop.needed.left} readings stand since the last turn.`}
+          ? `Blind basket and gauge in, pump on, wait until steady. Take ${loop.needed.found} readings before adjusting. Water must return through the OPV while the pressure is up.`
+          : `In spec. Take ${loop.needed.left} readings after the last adjustment.`}
       </p>
       {sheet.loop?.id === task.loop && <How lines={sheet.loop?.how ?? []} />}
     </div>
@@ -30,7 +30,7 @@ type LoopBrief = SheetView["loops"][number];
 function FoundTask({ task, sheet, loop }: Props & { loop: LoopBrief }) {
   return (
     <LoopSection task={task} sheet={sheet} loop={loop} point={loop.asFound} ifOptional="if it is wanted">
-      {!task.done && <p className="text-sm">It is read beside, before anything is touched.</p>}
+      {!task.done && <p className="text-sm">Take the reading before anything is adjusted.</p>}
     </LoopSection>
   );
 }
@@ -42,7 +42,7 @@ export function LoopTask({ task, sheet }: TaskProps<"loop">) {
   return (
     <LoopSection task={task} sheet={sheet} loop={loop} point={loop.asLeft ?? loop.asFound} ifOptional="if it is needed">
       <How lines={sheet.loop?.how ?? []} />
-      {!task.done && <p className="text-sm">It is read beside{loop.adjustable ? ", and set there" : ""}.</p>}
+      {!task.done && <p className="text-sm">Take the reading{loop.adjustable ? ", then adjust" : ""}.</p>}
     </LoopSection>
   );
 }
@@ -84,7 +84,7 @@ function LoopSection({
           preventScrollReset
           className="inline-flex min-h-11 items-center justify-self-start underline decoration-edge underline-offset-4"
         >
-          {point ? "Read on" : "Take it in hand"}
+          {point ? "Add reading" : "Measure"}
           <span className="sr-only">: {task.label}</span>
         </Link>
       )}
@@ -102,12 +102,12 @@ function How({ lines }: { lines: readonly string[] }) {
 
 export function AdjustTask({ sheet }: TaskProps<"adjust">) {
   if (sheet.loop?.stopped)
-    return <p>The test has ended. Beside: take the fault, or note what was renewed or freed and read anew.</p>;
+    return <p>The test has ended. Save the fault, or save what was renewed or freed and read again.</p>;
   return (
     <p>
       {sheet.loop?.hand?.fractions === false
-        ? "Follow the next move beside, read after each."
-        : "Follow the next move beside, read after each. The screw is turned with the pump stopped."}
+        ? "Follow the next move, and read after each adjustment."
+        : "Follow the next move, and read after each adjustment. Stop the pump before turning."}
     </p>
   );
 }

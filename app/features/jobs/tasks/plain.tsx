@@ -1,18 +1,26 @@
+import { useState } from "react";
+import { Undo } from "../undo";
 import { TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
-import { TextArea } from "~app/ui/field";
+import { TextArea, TextField } from "~app/ui/field";
 
-/** A tick: one large tap. */
+/** A tick: one large tap, and one to take it back. */
 export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
   const entry = useEntry("tick", sheet.job.id, newId, { key: `tick-${task.id}` });
   if (task.done)
     return (
-      <p className="flex items-baseline gap-2">
-        <span aria-hidden="true">✓</span> {task.label}
-      </p>
+      <div className="flex items-center gap-2">
+        <p className="flex flex-1 items-baseline gap-2">
+          <span aria-hidden="true">✓</span> {task.label}
+          {task.undo && <span className="text-sm text-soft">{task.undo.by}</span>}
+        </p>
+        {task.undo && sheet.job.state === "open" && (
+          <Undo jobId={sheet.job.id} newId={newId} id={task.undo.id} what={task.label} />
+        )}
+      </div>
     );
   return (
     <EntryForm entry={entry} className="grid gap-1">
@@ -24,6 +32,7 @@ export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
         className="justify-start text-left"
       >
         {task.label}
+        {task.optional && <span className="font-normal text-soft">(optional)</span>}
       </Button>
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
     </EntryForm>
@@ -31,16 +40,46 @@ export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
 }
 
 export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
-  const entry = useEntry("entry", sheet.job.id, newId, { key: `entry-${task.id}` });
+  const [editing, setEditing] = useState<{ id: string; typed: string } | null>(null);
+  const entry = useEntry("entry", sheet.job.id, newId, {
+    key: `entry-${task.id}${editing ? `-${editing.id}` : ""}`,
+    onSaved: () => setEditing(null),
+  });
+  // Its first words are typed with the condition.
+  const elsewhere = task.id === "look-over.accessories" && task.lines.length === 0;
+  const single = !task.many ? task.lines.findLast((l) => !l.struck) : undefined;
+  if (elsewhere && sheet.notes.every((n) => !n.stands)) return null;
   return (
     <div className="grid gap-2">
-      <TaskLines task={task} />
-      <EntryForm entry={entry} className="grid gap-2">
+      <TaskLines task={task} sheet={sheet} newId={newId} onEdit={setEditing} />
+      <EntryForm key={editing?.id ?? "new"} entry={entry} className="grid gap-2">
         <input type="hidden" name="task" value={task.id} />
-        <TextArea field={entry.fields.typed!} label={task.label} hint={task.hint} rows={2} />
-        <Button disabled={entry.busy} className="justify-self-start">
-          {task.many && task.lines.length > 0 ? "Note another" : "Note it"}
-        </Button>
+        {editing && <input type="hidden" name="supersedes" value={editing.id} />}
+        <TextArea
+          field={entry.fields.typed!}
+          label={
+            <>
+              {task.label}
+              {task.optional && <span className="font-normal text-soft"> (optional)</span>}
+            </>
+          }
+          hint={task.hint}
+          rows={2}
+          {...(editing ? { defaultValue: editing.typed, autoFocus: true } : {})}
+        />
+        {entry.fields.exception?.errors && (
+          <TextField field={entry.fields.exception} label="Reason for the exception (lead only)" />
+        )}
+        <span className="flex flex-wrap gap-2">
+          <Button disabled={entry.busy} className="justify-self-start">
+            {editing || single ? "Save the change" : task.lines.length > 0 ? "Save another" : "Save"}
+          </Button>
+          {editing && (
+            <Button type="button" look="quiet" onClick={() => setEditing(null)}>
+              Cancel
+            </Button>
+          )}
+        </span>
       </EntryForm>
     </div>
   );
@@ -48,22 +87,39 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
 
 export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
   const entry = useEntry("entry", sheet.job.id, newId, { key: `entry-${task.id}` });
-  const taken = task.lines.at(-1)?.text;
+  const stands = task.lines.findLast((l) => !l.struck);
+  const taken = stands?.text;
   return (
-    <EntryForm entry={entry} className="grid gap-2">
-      <input type="hidden" name="task" value={task.id} />
-      <p className="font-semibold">
-        {task.label}
-        {taken && <span className="font-normal">: {taken}</span>}
-      </p>
-      {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
-      <div className="flex flex-wrap gap-2">
-        {task.options.map((o) => (
-          <Button key={o.value} name="typed" value={o.value} disabled={entry.busy} aria-pressed={taken === o.label}>
-            {o.label}
-          </Button>
-        ))}
-      </div>
-    </EntryForm>
+    <div className="grid gap-1">
+      <EntryForm entry={entry} className="grid gap-2">
+        <input type="hidden" name="task" value={task.id} />
+        <p className="font-semibold">
+          {task.label}
+          {taken && <span className="font-normal">: {taken}</span>}
+          {!taken && task.optional && <span className="font-normal text-soft"> (optional)</span>}
+        </p>
+        {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
+        <div className="flex flex-wrap gap-2">
+          {task.options.map((o) => (
+            <Button
+              key={o.value}
+              name="typed"
+              value={o.value}
+              disabled={entry.busy}
+              aria-pressed={taken === o.label}
+              className="aria-pressed:bg-brass-wash"
+            >
+              {o.label}
+            </Button>
+          ))}
+        </div>
+      </EntryForm>
+      {stands && sheet.job.state === "open" && (
+        <span className="flex items-center gap-2 text-sm text-soft">
+          {stands.by}
+          <Undo jobId={sheet.job.id} newId={newId} id={stands.id} what={`${task.label}: ${stands.text}`} />
+        </span>
+      )}
+    </div>
   );
 }

@@ -1,9 +1,10 @@
+import { useEffect, useState } from "react";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { useServerNow } from "~app/ui/clock";
-import { type PlanStep, stepAt } from "~core/temperature";
+import { type PlanStep, planAt } from "~core/temperature";
 
 /** A timed plan as a running clock: the step in hand large, the seconds left, the next one under it. */
 export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
@@ -16,7 +17,7 @@ export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
       {plan.missing && <p className="text-soft">{plan.missing}</p>}
       {task.clock ? (
-        <Running steps={plan.steps} startedAt={task.clock.startedAt} at={sheet.at} />
+        <Running steps={plan.steps} startedAt={task.clock.startedAt} at={sheet.at} taskId={task.id} />
       ) : (
         <Steps steps={plan.steps} at={null} />
       )}
@@ -26,13 +27,13 @@ export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
           <EntryForm entry={end}>
             <input type="hidden" name="task" value={task.id} />
             <input type="hidden" name="outcome" value="done" />
-            <Button disabled={end.busy}>Stop the clock</Button>
+            <Button disabled={end.busy}>Stop the timer</Button>
           </EntryForm>
         ) : (
           <EntryForm entry={start}>
             <input type="hidden" name="task" value={task.id} />
             <Button look="main" disabled={start.busy}>
-              Start the clock
+              Start the timer
             </Button>
           </EntryForm>
         ))}
@@ -40,9 +41,58 @@ export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
   );
 }
 
-function Running({ steps, startedAt, at }: { steps: readonly PlanStep[]; startedAt: number; at: number }) {
+/** When each step that ends by something seen was ended here, ms of the server; kept on this device for as long as the timer runs. */
+function useSeen(key: string): [readonly number[], (at: number) => void] {
+  const [seen, setSeen] = useState<readonly number[]>([]);
+  useEffect(() => {
+    try {
+      setSeen(JSON.parse(localStorage.getItem(key) ?? "[]") as number[]);
+    } catch {
+      setSeen([]);
+    }
+  }, [key]);
+  const add = (at: number) => {
+    const all = [...seen, at];
+    setSeen(all);
+    try {
+      localStorage.setItem(key, JSON.stringify(all));
+    } catch {
+      // A forbidden store: it is known until the page is loaded again.
+    }
+  };
+  return [seen, add];
+}
+
+/** A step that ends by something seen goes on when somebody says that it was seen, never by itself. */
+function Running({
+  steps,
+  startedAt,
+  at,
+  taskId,
+}: {
+  steps: readonly PlanStep[];
+  startedAt: number;
+  at: number;
+  taskId: string;
+}) {
   const now = useServerNow(at);
-  return <Steps steps={steps} at={stepAt(steps, (now - startedAt) / 1000) ?? { index: steps.length, left: 0 }} />;
+  const [seen, add] = useSeen(`seen:${taskId}:${startedAt}`);
+  const stands = planAt(
+    steps,
+    (now - startedAt) / 1000,
+    seen.map((x) => (x - startedAt) / 1000),
+  );
+  const step = stands && steps[stands.index];
+  return (
+    <>
+      <Steps steps={steps} at={stands ?? { index: steps.length, left: 0 }} />
+      {step?.until && (
+        <Button type="button" look="main" className="justify-self-start" onClick={() => add(now)}>
+          {step.until === "light" ? "Light changed" : "Boiling stopped"}
+        </Button>
+      )}
+    </>
+  );
 }
 
 function Steps({ steps, at }: { steps: readonly PlanStep[]; at: { index: number; left: number } | null }) {
@@ -62,7 +112,11 @@ function Steps({ steps, at }: { steps: readonly PlanStep[]; at: { index: number;
             className={`grid grid-cols-[4rem_minmax(0,1fr)] items-baseline gap-3 border-l-4 py-1 pl-3 ${look}`}
           >
             <span className="figure" suppressHydrationWarning>
-              {current ? `${Math.ceil(at.left)} s` : step.seconds > 0 ? `${step.seconds} s` : ""}
+              {current
+                ? `${Math.ceil(Math.abs(at.left))} s${at.left < 0 ? " over" : ""}`
+                : step.seconds > 0
+                  ? `${step.seconds} s`
+                  : ""}
             </span>
             <span>
               {step.label}

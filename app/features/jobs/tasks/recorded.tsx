@@ -1,21 +1,56 @@
+import { Undo, short } from "../undo";
+import type { SheetView } from "~server/jobs/views/sheet";
 import type { TaskView } from "~server/jobs/views/station";
 import type { TaskKind } from "~core/sheet";
+import { Clock } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 
-/** What was recorded for a task, newest last; older ones stay. */
-export function TaskLines({ task }: { task: Pick<TaskView, "label" | "lines"> & { kind: TaskKind } }) {
+interface Props {
+  task: Pick<TaskView, "label" | "lines"> & { kind: TaskKind };
+  sheet: SheetView;
+  newId: string;
+  /** Takes a line into the form to be corrected. */
+  onEdit?: (line: TaskView["lines"][number]) => void;
+}
+
+/** What was recorded for a task, newest last; what was corrected or taken back stays, struck through, with who and when. */
+export function TaskLines({ task, sheet, newId, onEdit }: Props) {
   if (task.lines.length === 0) return null;
+  const open = sheet.job.state === "open";
   return (
     <ul aria-label={`${task.label}, recorded`} className="grid gap-1">
-      {task.lines.map((line, i) => (
-        <li
-          key={line.id}
-          className={`flex flex-wrap items-baseline gap-x-3 ${i < task.lines.length - 1 && !("many" in task && task.many) ? "text-soft" : ""}`}
-        >
-          <span className={"dimension" in task ? "figure font-semibold" : "whitespace-pre-line"}>{line.text}</span>
-          {line.verdict && <VerdictMark verdict={line.verdict} />}
-          {line.early && <strong className="text-sm">early: before the machine was warm</strong>}
-          <span className="text-sm text-soft">{line.by}</span>
+      {task.lines.map((line) => (
+        <li key={line.id} className="flex flex-wrap items-center gap-x-3">
+          <span
+            className={`${"dimension" in task ? "figure font-semibold" : "whitespace-pre-line"} ${line.struck ? "text-soft line-through" : ""}`}
+          >
+            {line.text}
+          </span>
+          {!line.struck && line.verdict && <VerdictMark verdict={line.verdict} />}
+          {!line.struck && line.early && <strong className="text-sm">{line.early}</strong>}
+          <span className="text-sm text-soft">
+            {line.by}
+            {line.struck && (
+              <>
+                ; {line.struck.reason || "undone"}, {line.struck.by} <Clock iso={line.struck.at} />
+              </>
+            )}
+          </span>
+          {open && !line.struck && (
+            <span className="ml-auto flex gap-2">
+              {onEdit && (
+                <button
+                  type="button"
+                  onClick={() => onEdit(line)}
+                  aria-label={`Edit: ${short(line.text)}`}
+                  className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
+                >
+                  Edit
+                </button>
+              )}
+              {task.kind !== "shots" && <Undo jobId={sheet.job.id} newId={newId} id={line.id} what={line.text} />}
+            </span>
+          )}
         </li>
       ))}
     </ul>

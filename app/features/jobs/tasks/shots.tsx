@@ -10,8 +10,8 @@ export default function ShotsTask({ task, sheet }: TaskProps<"shots">) {
       <p className="figure">{shots.recipe}.</p>
       {shots.accepted ? (
         <p className="border-l-8 border-ink bg-sheet p-3">
-          <strong>The recipe:</strong> {shots.accepted.said}. It holds for {shots.accepted.coffee}, this grinder and
-          this dose only. {shots.accepted.reason}
+          <strong>The recipe:</strong> {shots.accepted.said}. Valid for {shots.accepted.coffee}, this grinder and this
+          dose only. {shots.accepted.reason}
         </p>
       ) : (
         shots.last && (

@@ -18,12 +18,12 @@ export function SignTask({ sheet, newId, person }: TaskProps<"sign">) {
     <EntryForm entry={entry} className="grid gap-4">
       {outside.map((l) => (
         <p key={l.title} className="border-l-4 border-alarm pl-3">
-          {l.title}: what is left is <VerdictMark verdict={l.verdict} />. It can be signed, with a word to the owner.
+          {l.title}: as left <VerdictMark verdict={l.verdict} />. It can be signed, with a remark for the owner.
         </p>
       ))}
       <TextArea
         field={entry.fields.remark!}
-        label={inside ? "Remark for the owner, if any" : "What the owner should know"}
+        label={inside ? "Remark for the owner (optional)" : "What the owner should know"}
         rows={2}
       />
       <TextField field={entry.fields.name!} label="Your name" defaultValue={person} autoComplete="name" />

@@ -100,7 +100,7 @@ function Rows({
             </th>
           ))}
           <th scope="col">
-            <span className="sr-only">Take out</span>
+            <span className="sr-only">Exclude</span>
           </th>
         </tr>
       </thead>
@@ -120,7 +120,7 @@ function Rows({
                   aria-expanded={taking === row.id}
                   className="min-h-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
                 >
-                  Take out<span className="sr-only"> {row.cells.join(", ")}</span>
+                  Exclude<span className="sr-only"> {row.cells.join(", ")}</span>
                 </button>
               )}
               {taking === row.id && (
@@ -139,9 +139,9 @@ function Strike({ jobId, newId, id, onSaved }: { jobId: string; newId: string; i
   return (
     <EntryForm entry={entry} className="grid gap-2 pb-2 text-left">
       <input type="hidden" name="entryId" value={id} />
-      <TextField field={entry.fields.reason!} label="Why it does not count" />
+      <TextField field={entry.fields.reason!} label="Reason" />
       <Button disabled={entry.busy} className="justify-self-start">
-        Take it out
+        Exclude
       </Button>
     </EntryForm>
   );
@@ -204,7 +204,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
         })}
       </div>
       <Button disabled={entry.busy} className="justify-self-start">
-        {entry.busy ? "Saving…" : "Note the row"}
+        {entry.busy ? "Saving…" : "Save row"}
       </Button>
     </EntryForm>
   );
