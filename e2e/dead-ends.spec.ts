@@ -39,11 +39,7 @@ test("a step is opened again after it closed: taken back, corrected, done anew",
     .getByRole("textbox", { name: /^Condition/ })
     .first()
     .fill("Scratched at the right.");
-  await page
-    .getByRole("button", { name: "Save the condition" })
-    .or(page.getByRole("button", { name: "Save", exact: true }))
-    .first()
-    .click();
+  await page.getByRole("button", { name: "Save the change" }).click();
   await expect(page.locator("#sheet").getByText("Scratched at the right.").first()).toBeVisible();
   await page.reload();
   await atStation(page, "Look over");

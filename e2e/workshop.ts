@@ -134,9 +134,13 @@ export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
   }
 }
 
-/** Waits for a station to be the one in hand. */
+/** Waits for a station to be the one in hand; where the step before stays open for what is optional in it, goes on as a person does. */
 export async function atStation(page: Page, title: string) {
-  await expect(page.locator("[aria-current=step] h3")).toHaveText(title);
+  const inHand = page.locator("[aria-current=step] h3");
+  const next = page.getByRole("link", { name: `Next: ${title}`, exact: true });
+  await expect(inHand.filter({ hasText: title }).or(next).first()).toBeVisible();
+  if ((await inHand.textContent()) !== title) await next.click({ timeout: 3000 }).catch(() => {});
+  await expect(inHand).toHaveText(title);
 }
 
 const jobOf = (page: Page) => /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
