@@ -162,9 +162,7 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
       {move && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
       {loop.stopped || ended ? null : move || fault ? (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-            {loop.hand?.fractions ? "Read again before adjusting" : "Read again before adjusting"}
-          </summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read again before adjusting</summary>
           <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
       ) : (
@@ -172,7 +170,7 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
       )}
       {!move && turning && loop.adjustable && !loop.stopped && (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{again(loop)}</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Adjusted again</summary>
           <MoveEntry key={`${loop.id}-again`} sheet={sheet} loop={loop} newId={newId} />
         </details>
       )}
@@ -184,10 +182,6 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
       )}
     </>
   );
-}
-
-function again({ hand }: LoopView): string {
-  return hand?.fractions ? "Adjusted again" : "Adjusted again";
 }
 
 function Correction({

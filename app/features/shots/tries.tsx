@@ -52,15 +52,7 @@ export function Earlier({ view, picked, onPick }: Omit<Props, "onCorrect">) {
             <span className="figure flex-1">
               Shot {s.number}, grind {s.pull.setting}: {s.said}
             </span>
-            <label className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                checked={picked.includes(s.id)}
-                onChange={() => onPick(s.id)}
-                className="size-5 shrink-0 accent-ink"
-              />
-              Compare<span className="sr-only"> shot {s.number} of the last visit</span>
-            </label>
+            <Compare id={s.id} what={`shot ${s.number} of the last visit`} picked={picked} onPick={onPick} />
           </li>
         ))}
       </ul>
@@ -107,15 +99,7 @@ function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView
             ))}
           </dl>
         </details>
-        <label className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            checked={picked.includes(shot.id)}
-            onChange={() => onPick(shot.id)}
-            className="size-5 shrink-0 accent-ink"
-          />
-          Compare<span className="sr-only"> shot {shot.number}</span>
-        </label>
+        <Compare id={shot.id} what={`shot ${shot.number}`} picked={picked} onPick={onPick} />
         {(view.job.state === "open" || shot.amends) && (
           <button
             type="button"
@@ -127,5 +111,19 @@ function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView
         )}
       </div>
     </div>
+  );
+}
+
+function Compare({ id, what, picked, onPick }: Pick<Props, "picked" | "onPick"> & { id: string; what: string }) {
+  return (
+    <label className="flex min-h-11 cursor-pointer items-center gap-2 text-sm">
+      <input
+        type="checkbox"
+        checked={picked.includes(id)}
+        onChange={() => onPick(id)}
+        className="size-5 shrink-0 accent-ink"
+      />
+      Compare<span className="sr-only"> {what}</span>
+    </label>
   );
 }

@@ -95,12 +95,8 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
   const brew = (r: SheetRecords) => loopRecord(r, "opv");
   /** A case is opened only for an adjustment behind it; once it is open it must be closed, whatever came of it. */
   const opened = (r: SheetRecords) => r.values.has("covers");
-  const opens = (r: SheetRecords) => {
-    const { events, accepted, faultTaken, noReturn } = brew(r);
-    return opened(r) || (events.length > 0 && !accepted && !faultTaken && !noReturn);
-  };
-  const moves = ({ events, accepted, faultTaken, noReturn }: LoopRecord) =>
-    events.at(-1) === "reading" && !accepted && !faultTaken && !noReturn;
+  const opens = (r: SheetRecords) => opened(r) || toAdjust(brew(r));
+  const moves = (record: LoopRecord) => record.events.at(-1) === "reading" && toAdjust(record);
   return [
     station(
       "as-found",
@@ -219,6 +215,11 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
 }
 
 /** Before a spring is swapped: with nothing to swap there is nothing to let out. */
-function opensSpring({ events, accepted, faultTaken, noReturn }: LoopRecord, r: SheetRecords): boolean {
-  return r.values.has("adjust.zero") || (events.length > 0 && !accepted && !faultTaken && !noReturn);
+function opensSpring(record: LoopRecord, r: SheetRecords): boolean {
+  return r.values.has("adjust.zero") || toAdjust(record);
+}
+
+/** Read, not in spec, and neither given up nor stopped: it is still to be adjusted. */
+function toAdjust({ events, accepted, faultTaken, noReturn }: LoopRecord): boolean {
+  return events.length > 0 && !accepted && !faultTaken && !noReturn;
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { SheetView } from "~server/jobs/views/sheet";
-import { short } from "../undo";
+import { LineButton, Undo } from "../undo";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
@@ -42,15 +42,8 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
               </span>
               {n.stands && sheet.job.state === "open" && (
                 <span className="ml-auto flex gap-2">
-                  <button
-                    type="button"
-                    onClick={() => setEditing(n)}
-                    aria-label={`Edit: ${short(n.text)}`}
-                    className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
-                  >
-                    Edit
-                  </button>
-                  <UndoNote sheet={sheet} newId={newId} note={n} />
+                  <LineButton type="button" does="Edit" what={n.text} onClick={() => setEditing(n)} />
+                  <Undo jobId={sheet.job.id} newId={newId} id={n.id} what={n.text} of="note" />
                 </span>
               )}
             </li>
@@ -92,22 +85,6 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
         )}
       </EntryForm>
     </>
-  );
-}
-
-function UndoNote({ sheet, newId, note }: { sheet: SheetView; newId: string; note: SheetView["notes"][number] }) {
-  const entry = useEntry("note-undo", sheet.job.id, newId, { key: `note-undo-${note.id}` });
-  return (
-    <EntryForm entry={entry}>
-      <input type="hidden" name="noteId" value={note.id} />
-      <button
-        disabled={entry.busy}
-        aria-label={`Undo: ${short(note.text)}`}
-        className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
-      >
-        Undo
-      </button>
-    </EntryForm>
   );
 }
 

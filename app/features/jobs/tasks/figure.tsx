@@ -1,3 +1,4 @@
+import type { TaskViewOf } from "~server/jobs/views/station";
 import { TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
@@ -65,12 +66,7 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
               className="min-h-11 min-w-0 rounded-md border-2 border-edge bg-sheet px-2"
               defaultValue={task.instruments[0]!.id}
             >
-              {task.instruments.map((g) => (
-                <option key={g.id} value={g.id}>
-                  {g.name}
-                </option>
-              ))}
-              <option value="">Other (not in kit)</option>
+              <KitOptions kit={task.instruments} />
             </select>
           </label>
         )}
@@ -83,6 +79,20 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
         <SureBox field={sure!} />
       </EntryForm>
     </div>
+  );
+}
+
+/** What a figure can be read with: the kit that fits, or something else. */
+export function KitOptions({ kit }: { kit: TaskViewOf<"figure">["instruments"] }) {
+  return (
+    <>
+      {kit.map((g) => (
+        <option key={g.id} value={g.id}>
+          {g.name}
+        </option>
+      ))}
+      <option value="">Other (not in kit)</option>
+    </>
   );
 }
 

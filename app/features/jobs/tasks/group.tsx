@@ -1,5 +1,5 @@
 import { Undo } from "../undo";
-import { unitOfFigure } from "./figure";
+import { KitOptions, unitOfFigure } from "./figure";
 import { TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
@@ -138,12 +138,7 @@ function Value({
             className="min-h-11 w-full min-w-0 rounded-md border-2 border-edge bg-sheet px-2"
             defaultValue={task.instruments[0]!.id}
           >
-            {task.instruments.map((g) => (
-              <option key={g.id} value={g.id}>
-                {g.name}
-              </option>
-            ))}
-            <option value="">Other (not in kit)</option>
+            <KitOptions kit={task.instruments} />
           </select>
         </label>
       )}

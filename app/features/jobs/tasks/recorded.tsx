@@ -1,4 +1,4 @@
-import { Undo, short } from "../undo";
+import { LineButton, Undo } from "../undo";
 import type { SheetView } from "~server/jobs/views/sheet";
 import type { TaskView } from "~server/jobs/views/station";
 import type { TaskKind } from "~core/sheet";
@@ -38,16 +38,7 @@ export function TaskLines({ task, sheet, newId, onEdit }: Props) {
           </span>
           {open && !line.struck && (
             <span className="ml-auto flex gap-2">
-              {onEdit && (
-                <button
-                  type="button"
-                  onClick={() => onEdit(line)}
-                  aria-label={`Edit: ${short(line.text)}`}
-                  className="min-h-11 min-w-11 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
-                >
-                  Edit
-                </button>
-              )}
+              {onEdit && <LineButton type="button" does="Edit" what={line.text} onClick={() => onEdit(line)} />}
               {task.kind !== "shots" && <Undo jobId={sheet.job.id} newId={newId} id={line.id} what={line.text} />}
             </span>
           )}
