@@ -29,6 +29,10 @@ test("a step is opened again after it closed: taken back, corrected, done anew",
   await atStation(page, "Tools");
   await page.getByRole("button", { name: "Undo: All set out" }).click();
   await expect(page.getByRole("button", { name: "All set out" })).toBeVisible();
+  // It stays, struck through, with who and when.
+  const struck = page.getByRole("list", { name: "All set out, recorded" }).getByRole("listitem");
+  await expect(struck.locator(".line-through")).toHaveText("All set out");
+  await expect(struck).toContainText(/undone, Ilka.* \d\d:\d\d/);
   await tickOff(page, "All set out");
   await atStation(page, "Brew pressure: as found");
 

@@ -1,4 +1,4 @@
-import { expect, expectAccessible, openMachine, signIn, test } from "./workshop";
+import { expect, expectAccessible, onBench, openMachine, signIn, test } from "./workshop";
 
 /** Every screen in both themes: nothing that axe finds, and units as each person set them. */
 
@@ -18,8 +18,7 @@ for (const theme of ["light", "dark"] as const) {
       [/Net Loft Café.*Brew pressure: as found/, "Brew pressure: as found"],
       [/Pim’s kitchen.*Sign/, "Sign"],
     ] as const) {
-      await page.goto("/");
-      await page.getByRole("link", { name: link }).click();
+      await (await onBench(page, link)).click();
       await expect(page.getByRole("heading", { name: shows, exact: true }).first()).toBeVisible();
       await expectAccessible(page, rules);
     }
@@ -59,11 +58,7 @@ for (const theme of ["light", "dark"] as const) {
       [/Sefa’s kitchen/, "water"],
       [/Winterbourne’s barn/, "parts"],
     ] as const) {
-      await page.goto("/");
-      await page
-        .getByRole("region", { name: /Needs you|Timer running/ })
-        .getByRole("link", { name: link })
-        .click();
+      await (await onBench(page, link)).click();
       await page.waitForURL(/\/jobs\//);
       await page.goto(`${page.url().split("?")[0]}?at=${station}`);
       await expect(page.locator("[data-station-in-hand]")).toBeVisible();
@@ -96,7 +91,8 @@ test("forms work before scripts arrive", async ({ browser, baseURL }) => {
   await page.getByLabel("Email").fill("tobin@lowtide.example");
   await page.getByLabel("Password").fill("wet-hands-9bar");
   await page.getByRole("button", { name: "Sign in" }).click();
-  await page.getByRole("link", { name: /Net Loft Café.*Brew pressure: as found/ }).click();
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await (await onBench(page, /Net Loft Café.*Brew pressure: as found/)).click();
   await page.getByLabel("The gauge shows").fill("many");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("“many” is not a number.")).toBeVisible();

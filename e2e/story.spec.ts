@@ -10,6 +10,7 @@ import {
   startService,
   test,
   toAsFound,
+  onBench,
   valve,
 } from "./workshop";
 
@@ -225,7 +226,7 @@ test.describe("on a phone", () => {
 
 test("trapped pressure on a machine without a three-way valve", async ({ page }) => {
   await signIn(page);
-  await page.getByRole("link", { name: /Josune’s flat.*Release trapped pressure/ }).click();
+  await (await onBench(page, /Josune’s flat.*Release trapped pressure/)).click();
   const stop = page.getByRole("alertdialog", { name: "Trapped pressure" });
   await expect(stop).toContainText("Do not turn the handle.");
   await expect(page.getByRole("button", { name: "Sign the job" })).toBeHidden();

@@ -28,8 +28,14 @@ test("no page says what the glossary has another word for", async ({ page }) => 
   const around = (words: string, at: number) => words.slice(Math.max(0, at - 40), at + 60);
   const links = (html: string, pattern: RegExp) => [...new Set([...html.matchAll(pattern)].map((m) => m[1]!))];
 
-  const bench = await look("/");
-  const jobs = links(bench, /href="(\/jobs\/[0-9a-f-]{36})"/g);
+  // The demo’s own jobs, which are the oldest and stand in every kind of step, and what other tests have begun last.
+  const all: string[] = [];
+  for (let at: string | undefined = "/"; at;) {
+    const bench = await look(at);
+    all.push(...links(bench, /href="(\/jobs\/[0-9a-f-]{36})"/g));
+    at = links(bench, /href="(\/\?[^"]+)"[^>]*>Earlier ones/g)[0]?.replaceAll("&amp;", "&");
+  }
+  const jobs = [...new Set([...all.slice(0, 6), ...all.slice(-14)])];
   expect(jobs.length).toBeGreaterThan(5);
   for (const path of [
     "/register",

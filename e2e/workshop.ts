@@ -99,6 +99,16 @@ export async function openMachine(page: Page, serial: string) {
   await page.waitForURL(/\/machines\//);
 }
 
+/** The tile of a job on the bench: other tests have begun newer ones, which come on pages before it. */
+export async function onBench(page: Page, name: RegExp) {
+  await page.goto("/");
+  const tile = page.getByRole("region", { name: "On the bench" }).getByRole("link", { name }).first();
+  const earlier = page.getByRole("link", { name: "Earlier ones" });
+  while (!(await tile.isVisible()) && (await earlier.isVisible()))
+    await page.goto((await earlier.getAttribute("href"))!);
+  return tile;
+}
+
 /** Starts a job on a machine that has none open, and leaves the sheet on its first station. */
 export async function startJob(page: Page, serial: string, type: string, complaint = "") {
   await openMachine(page, serial);

@@ -11,9 +11,6 @@ export function isShown(jobId: string, revision: number): boolean {
   return (known.get(jobId) ?? -1) >= revision;
 }
 
-/** A page notes in its address what it shows already: nothing is loaded for that. */
-export const NOTED = "page";
-
 /**
  * Whether a page loads again after a write: not when the answer brought all that it changed, nor when the server was not reached and
  * there is nothing new to load.
@@ -21,17 +18,9 @@ export const NOTED = "page";
 export function unlessAnswered({
   actionResult,
   defaultShouldRevalidate,
-  currentUrl,
-  nextUrl,
-  formMethod,
 }: {
   actionResult?: { outcome?: string; view?: unknown };
   defaultShouldRevalidate: boolean;
-  currentUrl: URL;
-  nextUrl: URL;
-  formMethod?: string | undefined;
 }): boolean {
-  const noted = nextUrl.searchParams.get("by") === NOTED && currentUrl.pathname === nextUrl.pathname;
-  if (noted && !formMethod && currentUrl.search !== nextUrl.search) return false;
   return actionResult?.outcome === UNREACHABLE || actionResult?.view ? false : defaultShouldRevalidate;
 }

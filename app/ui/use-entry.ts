@@ -1,5 +1,5 @@
 import { type SubmissionResult, useForm } from "@conform-to/react";
-import { type FormEvent, type RefObject, useEffect, useRef } from "react";
+import { type FormEvent, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import { type FormEncType, useActionData, useFetcher } from "react-router";
 import { useWhenBack, whenBack } from "./reach";
 import { UNREACHABLE } from "./unreachable";
@@ -33,7 +33,8 @@ export function useEntry(
   const [form, fields] = useForm<Record<string, string>>({ id: key, lastResult: result ?? null });
 
   const handled = useRef<unknown>(null);
-  useEffect(() => {
+  // Before the page looks whether something is still typed: what was saved is not.
+  useLayoutEffect(() => {
     if (!answer || handled.current === answer) return;
     handled.current = answer;
     if (answer.outcome === "saved") {

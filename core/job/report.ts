@@ -15,7 +15,15 @@ import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
-import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf, standingNotes } from "./standing";
+import {
+  type KnobStanding,
+  type Standing,
+  VISIT_TASK,
+  analysisOf,
+  findingOf,
+  standingNotes,
+  takenBack,
+} from "./standing";
 
 /** The report of a job: each record in words, what was left out and why, the results, and the choices behind verdicts. */
 
@@ -283,9 +291,7 @@ function cause(task: Task, { records }: Standing): Lines {
 
 /** Every try keeps its time; one taken back says why. */
 function timed(task: Task, { job }: Standing): Lines {
-  const back = new Map(
-    job.entries.flatMap(({ value }) => (value.form === "struck" && value.of ? [[value.of, value.reason]] : [])),
-  );
+  const back = takenBack(job);
   return job.timers
     .filter((t) => t.task === task.id)
     .flatMap(({ id, at, endedAt, outcome }) => {
@@ -293,8 +299,8 @@ function timed(task: Task, { job }: Standing): Lines {
       const took = saySeconds((endedAt.getTime() - at.getTime()) / 1000);
       const said =
         outcome === "done" ? took : task.kind === "bursts" ? `not full after ${took}` : `stopped after ${took}`;
-      const reason = back.get(id);
-      return [{ label: task.label, text: reason === undefined ? said : `${said}; then: ${reason}` }];
+      const value = back.get(id)?.value;
+      return [{ label: task.label, text: value?.form === "struck" ? `${said}; then: ${value.reason}` : said }];
     });
 }
 

@@ -242,9 +242,14 @@ function recordsOf(job: Job) {
   };
 }
 
-/** Ticks and timers that were taken back: they have no line of their own to be superseded. */
-function takenBack({ entries }: Pick<Job, "entries">): Set<string> {
-  return new Set(entries.flatMap(({ value }) => (value.form === "struck" && value.of ? [value.of] : [])));
+/** What corrected a record or took it back, by the record’s id. Ticks and timers have no line of their own to be superseded. */
+export function takenBack({ entries }: Pick<Job, "entries">): Map<string, Entry> {
+  return new Map(
+    entries.flatMap((e) => {
+      const of = e.supersedes ?? (e.value.form === "struck" ? e.value.of : undefined);
+      return of ? [[of, e] as const] : [];
+    }),
+  );
 }
 
 /** Ticks that were not taken back. Ticked anew after that, it is an entry. */
@@ -260,9 +265,9 @@ export function standingTimers(job: Pick<Job, "timers" | "entries">): Timer[] {
 }
 
 /** Entries that were neither corrected nor taken back. */
-export function standingEntries({ entries }: Pick<Job, "entries">): Entry[] {
-  const replaced = new Set(entries.map((e) => e.supersedes));
-  return entries.filter((e) => !replaced.has(e.id) && e.value.form !== "struck");
+export function standingEntries(job: Pick<Job, "entries">): Entry[] {
+  const back = takenBack(job);
+  return job.entries.filter((e) => !back.has(e.id) && e.value.form !== "struck");
 }
 
 /** Condition notes that stand: the newest of each, with words. */

@@ -8,7 +8,7 @@ export const FORBIDDEN: readonly RegExp[] = [
   /\bput away\b/i,
   /\btake(n)? (it )?in hand\b/i,
   /\bif you have it\b/i,
-  /\bleft out\b/i,
+  /(?<!\bas )\bleft out\b/i,
   /\bLeave (it|this station) out\b/i,
   /\bTake it up\b/,
   /\bexpansion valve\b/i,

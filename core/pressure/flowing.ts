@@ -28,7 +28,7 @@ export function flowingTest(test: { static: number; flowing: number; u: number }
       sag,
       pSags,
       verdict: "sags",
-      means: "The pump is worn, or its inlet is starved: it holds pressure only without flow.",
+      means: "The pump is worn, or its inlet is starved: it gives pressure only without flow.",
     };
   if (pSags <= 0.1)
     return { sag, pSags, verdict: "holds under flow", means: "The pump keeps up with the flow of a shot." };

@@ -1,7 +1,7 @@
-import { and, asc, eq, sql } from "drizzle-orm";
+import { and, desc, eq, sql } from "drizzle-orm";
 import type { Database } from "../client";
 import { job, machine, model, site } from "../schema";
-import { FIRST, type Mark } from "./mark";
+import { LAST, type Mark } from "./mark";
 import { onceEach } from "./prepared";
 
 // The queries of the hottest pages are prepared by name: each connection keeps the plan.
@@ -53,9 +53,9 @@ export function sheetQuery(db: Queries) {
 
 const preparedSheet = onceEach((db: Queries) => sheetQuery(db).prepare("sheet"));
 
-/** Open jobs of a workshop, oldest first, a page of them: what the bench shows of each without working anything out. */
+/** Open jobs of a workshop, newest first, a page of them: what the bench shows of each without working anything out. */
 export function openJobs(db: Queries, workshopId: string, after: Mark | null, limit: number) {
-  const { at, id } = after ?? FIRST;
+  const { at, id } = after ?? LAST;
   return preparedOpenJobs(db).execute({ workshopId, at, after: id, limit });
 }
 
@@ -77,10 +77,10 @@ export function openJobsQuery(db: Queries) {
       and(
         eq(job.workshopId, param("workshopId")),
         eq(job.state, "open"),
-        sql`(${job.startedAt}, ${job.id}) > (${param("at")}::timestamptz, ${param("after")}::uuid)`,
+        sql`(${job.startedAt}, ${job.id}) < (${param("at")}::timestamptz, ${param("after")}::uuid)`,
       ),
     )
-    .orderBy(asc(job.startedAt), asc(job.id))
+    .orderBy(desc(job.startedAt), desc(job.id))
     .limit(param("limit"));
 }
 

@@ -80,16 +80,16 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
           <nav aria-label="Pages of the bench" className="flex flex-wrap items-center gap-x-4">
             <span className="text-soft">
               {over ? "Over " : ""}
-              {open} jobs are open, oldest first.
+              {open} jobs are open, newest first.
             </span>
             {!first && (
               <Link to="/" className="min-h-11 py-2 underline underline-offset-4">
-                To the oldest
+                To the newest
               </Link>
             )}
             {next && (
               <Link to={`/?${next}`} className="min-h-11 py-2 underline underline-offset-4">
-                Later ones
+                Earlier ones
               </Link>
             )}
           </nav>

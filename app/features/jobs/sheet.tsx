@@ -1,15 +1,15 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import { Link, useNavigate, useNavigation } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/sheet";
 import { Gauge } from "./gauge";
 import { StationList } from "./stations";
 import type { Correcting } from "./log";
 import { loadSheet, postedOf, writeTo } from "./sheet.server";
+import { useInHand } from "./use-in-hand";
 import { BenchTile } from "~app/ui/bench-tile";
 import { useKeys } from "~app/ui/keys";
-import { whenDrawn } from "~app/ui/lazy-part";
-import { NOTED, unlessAnswered } from "~app/ui/shown";
+import { unlessAnswered } from "~app/ui/shown";
 import { useDue } from "~app/ui/clock";
 import { id, notFound, reading, who } from "~server/web";
 
@@ -61,91 +61,8 @@ export const handle = {
 
 const ZONES = ["bench", "sheet", "gauge"] as const;
 
-type Loaded = Route.ComponentProps["loaderData"]["sheet"];
-
-/**
- * The step in hand stays in hand until somebody goes on: what comes due, or is written elsewhere, takes no field from under the hands. A
- * step that this page itself has just finished is left for the next one at once, unless it has fields that may still be filled, or
- * something is typed that was not saved.
- *
- * @returns the sheet as it is shown, and what hears that something was sent
- */
-function useStays(loaded: Loaded): [Loaded, () => void] {
-  const navigate = useNavigate();
-  const wrote = useRef(false);
-  const went = useRef<string | null>(null);
-  const was = useRef<{ id: string; state: string } | null>(null);
-  const drawn = useRef(false);
-  const [ahead, setAhead] = useState<Loaded | null>(null);
-  /** A step gone on to that a load came too late for: it is asked for once more, and what the page went on to is shown until then. */
-  const [late, setLate] = useState<string | null>(null);
-  const lateFor = useRef<Loaded | null>(null);
-  const { open, next, job } = loaded;
-  // Who is on the way to another page is let go: noting the step would call the way off.
-  const leaving = useNavigation().location !== undefined;
-  useLayoutEffect(() => {
-    if (!open || job.state !== "open" || leaving) return;
-    const asked = new URLSearchParams(window.location.search).get("at");
-    // What was loaded while the page went on still has the step it left in hand: nobody is taken back to it.
-    if (went.current && asked === went.current && open.id !== asked) {
-      was.current = { id: asked, state: "ready" };
-      if (loaded.ahead?.open?.id === asked) return setAhead(loaded);
-      if (late !== asked) {
-        lateFor.current = loaded;
-        setLate(asked);
-        void navigate(`?${new URLSearchParams({ at: asked })}`, { replace: true, preventScrollReset: true });
-        return;
-      }
-      if (lateFor.current === loaded) return;
-      // Asked for by name it is not given: it can't be worked now.
-      went.current = null;
-    }
-    const before = was.current;
-    was.current = { id: open.id, state: open.state };
-    const finished = before?.id === open.id && before.state === "ready" && open.state !== "ready" && wrote.current;
-    const goes = finished && next && !(open.leftover && open.state === "done") && !isTyping();
-    if (goes || before?.id !== open.id) wrote.current = false;
-    if (goes) {
-      setAhead(loaded);
-      was.current = { id: next.id, state: "ready" };
-      went.current = next.id;
-      setLate(null);
-    }
-    const at = goes ? next.id : open.id;
-    if (asked === at) return;
-    let here = true;
-    const note = () => {
-      drawn.current = true;
-      if (here)
-        void navigate(`?${new URLSearchParams({ at, by: NOTED })}`, { replace: true, preventScrollReset: true });
-    };
-    if (drawn.current) note();
-    else void whenDrawn().then(note);
-    return () => {
-      here = false;
-    };
-  }, [loaded, open, next, job.state, leaving, late, navigate]);
-  // What is ahead is shown until what is loaded next has it in hand itself.
-  const from = late !== null && ahead?.ahead?.open?.id === late && open?.id !== late ? ahead : loaded;
-  const shown = ahead === from && from.ahead ? { ...from, ...from.ahead, next: null } : from;
-  return [
-    shown,
-    () => {
-      wrote.current = true;
-    },
-  ];
-}
-
-/** Whether something stands in a field of the page that was not saved. */
-function isTyping(): boolean {
-  const fields = document.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>(
-    "#sheet :is(textarea, input[type=text], input:not([type])), #gauge :is(textarea, input[type=text], input:not([type]))",
-  );
-  return [...fields].some((f) => f.value !== "" && f.value !== f.defaultValue && f.dataset.keep === undefined);
-}
-
 export default function Sheet({ loaderData }: Route.ComponentProps) {
-  const [sheet, noteSubmit] = useStays(loaderData.sheet);
+  const [sheet, noteSent] = useInHand(loaderData.sheet);
   const { tiles, more, unit, newId, person, origin } = loaderData;
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
@@ -194,7 +111,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
         ref={zones}
         className="zones"
         tabIndex={-1}
-        onSubmitCapture={noteSubmit}
+        onSubmitCapture={noteSent}
         onScroll={(e) =>
           setShown(ZONES[Math.round(e.currentTarget.scrollLeft / e.currentTarget.clientWidth)] ?? "sheet")
         }

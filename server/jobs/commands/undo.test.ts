@@ -10,6 +10,7 @@ import { database } from "../../database";
 import { freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { benchOf } from "../views/bench";
+import { sheetView } from "../views/sheet";
 import { addNote } from "./notes";
 import { startJob } from "./start";
 import { addEntries, addEntry, addTick, strike } from "./tasks";
@@ -72,6 +73,12 @@ test("a tick taken back opens its step again; both records stay, and the second 
   expect(await db.select().from(entry).where(eq(entry.jobId, jobId))).toHaveLength(2);
   await addTick(target(jobId), { key: "tools" });
   expect(await state(jobId, "tools")).toBe("done");
+  // Struck through on the sheet, with who and when, beside the tick that stands.
+  const row = (await sheetRow(db, lead.workshop.id, jobId))!;
+  const { open } = sheetView(jobFrom(row), [], [], lead, { now: Date.now(), picked: "tools" });
+  const { lines, undo } = open!.tasks.find((t) => t.id === "tools")!;
+  expect(lines).toMatchObject([{ text: "All set out", struck: { by: lead.name, reason: "" } }]);
+  expect(undo).toMatchObject({ by: lead.name });
 });
 
 test("words corrected name what they supersede, and the later ones count", async () => {

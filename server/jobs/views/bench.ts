@@ -25,7 +25,10 @@ export interface BenchQuestion {
   limit?: number;
 }
 
-/** The machines in hand, oldest jobs first, a page of them: those ready for hands before what is due next. */
+/**
+ * The machines in hand, newest jobs first, a page of them: what was begun today is never behind what was left lying. On the page, those
+ * ready for hands come before what is due next.
+ */
 export async function benchOf(workshopId: string, { now = Date.now(), after = null, limit = 24 }: BenchQuestion = {}) {
   const found = await openJobs(database(), workshopId, after, limit + 1);
   const jobs = found.slice(0, limit);
@@ -74,7 +77,7 @@ const UNKNOWN: ReturnType<typeof standsAt> = {
   of: 1,
 };
 
-/** Needs you first, in the order the jobs came; then whatever is due soonest. */
+/** Needs you first, the newest job before older ones; then whatever is due soonest. */
 function rankOf({ until }: { until: number | null }): number {
   return until ?? 0;
 }

@@ -1,4 +1,6 @@
 import {
+  type Entry,
+  type Job,
   SHOTS_TASK,
   type Standing,
   type Timer,
@@ -12,6 +14,7 @@ import {
   standingNotes,
   standingTicks,
   standingTimers,
+  takenBack,
 } from "../../../core/job";
 import { PATTERNS, diagnose } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
@@ -204,10 +207,10 @@ function recordedIn(tasks: readonly Task[], standing: Standing) {
 /** How long its last clock took, in words; "" while none was ended as done. */
 function tookOf(task: Task, { job }: Standing): string {
   const last = standingTimers(job).findLast((t) => t.task === task.id);
-  return last?.endedAt && last.outcome === "done"
-    ? saySeconds((last.endedAt.getTime() - last.at.getTime()) / 1000)
-    : "";
+  return last?.outcome === "done" ? lasted(last) : "";
 }
+
+const lasted = ({ at, endedAt }: Timer) => (endedAt ? saySeconds((endedAt.getTime() - at.getTime()) / 1000) : "");
 
 /** A task of the station in hand, by its kind. */
 export type TaskView = { [K in TaskKind]: TaskViewOf<K> }[TaskKind];
@@ -292,27 +295,48 @@ function linesOf(task: Task, standing: Standing) {
   if (task.kind === "table" || task.kind === "diagnosis") return [];
   if (task.kind === "shots") return takenLine(standing);
   const { job, records } = standing;
-  const back = new Map(job.entries.flatMap((e) => (e.supersedes ? [[e.supersedes, e] as const] : [])));
-  return job.entries
+  const back = takenBack(job);
+  const lines = job.entries
     .filter((e) => e.task === task.id && e.value.form !== "struck" && e.value.form !== "tick")
-    .map((e) => {
-      const by = back.get(e.id);
-      return {
-        id: e.id,
-        at: e.at.toISOString(),
-        by: e.by,
-        typed: e.value.form === "text" ? e.value.text : e.typed,
-        // A position on the scale, for the strip of what has limits.
-        value: e.value.form === "figure" ? e.value.value : null,
-        early: isEarlyEntry(records, job.level, task, e.at.getTime())
-          ? notWarm(records, job.level, e.at.getTime())
-          : "",
-        struck: by
-          ? { by: by.by, at: by.at.toISOString(), reason: by.value.form === "struck" ? by.value.reason : "corrected" }
-          : null,
-        ...sayTask(task, e.value, { schools: job.schools, typed: e.typed, rule: job.rule }),
-      };
-    });
+    .map((e) => ({
+      id: e.id,
+      at: e.at.toISOString(),
+      by: e.by,
+      typed: e.value.form === "text" ? e.value.text : e.typed,
+      // A position on the scale, for the strip of what has limits.
+      value: e.value.form === "figure" ? e.value.value : null,
+      early: isEarlyEntry(records, job.level, task, e.at.getTime()) ? notWarm(records, job.level, e.at.getTime()) : "",
+      struck: struckBy(back.get(e.id)),
+      ...sayTask(task, e.value, { schools: job.schools, typed: e.typed, rule: job.rule }),
+    }));
+  return [...lines, ...undone(task, job, back)];
+}
+
+const struckBy = (back: Entry | undefined) =>
+  back
+    ? { by: back.by, at: back.at.toISOString(), reason: back.value.form === "struck" ? back.value.reason : "corrected" }
+    : null;
+
+/** Ticks and timers of a task that were taken back: those that stand are shown by their own forms. */
+function undone(task: Task, job: Job, back: ReadonlyMap<string, Entry>) {
+  const made = [
+    ...job.ticks.filter((t) => t.key === task.id),
+    ...job.entries.filter((e) => e.task === task.id && e.value.form === "tick"),
+    ...job.timers.filter((t) => t.task === task.id && t.endedAt !== null),
+  ];
+  return made
+    .filter(({ id }) => back.has(id))
+    .map((one) => ({
+      id: one.id,
+      at: one.at.toISOString(),
+      by: one.by,
+      typed: "",
+      value: null,
+      early: "",
+      struck: struckBy(back.get(one.id)),
+      text: "endedAt" in one ? `${task.label}: ${lasted(one)}` : task.label,
+      verdict: null,
+    }));
 }
 
 /** The shot used as the recipe, as the line of a station that is done. */

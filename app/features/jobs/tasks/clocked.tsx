@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Undo } from "../undo";
+import { TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { type Entry, useEntry } from "~app/ui/use-entry";
@@ -13,20 +14,25 @@ export function ClockTask({ task, sheet, newId }: TaskProps<"timer" | "warm">) {
   const jobId = sheet.job.id;
   const start = useEntry("timer-start", jobId, newId, { key: `start-${task.id}` });
   const end = useEntry("timer-end", jobId, newId, { key: `end-${task.id}` });
+  const back = <TaskLines task={task} sheet={sheet} newId={newId} />;
   if (task.done)
     return (
-      <div className="flex items-center gap-2">
-        <p className="flex-1">
-          {task.label}: {task.took}
-          {task.endedBy && <span className="text-soft">, {task.endedBy}</span>}
-        </p>
-        {task.undo && sheet.job.state === "open" && (
-          <Undo jobId={jobId} newId={newId} id={task.undo.id} what={`${task.label}: ${task.took}`} />
-        )}
+      <div className="grid gap-1">
+        {back}
+        <div className="flex items-center gap-2">
+          <p className="flex-1">
+            {task.label}: {task.took}
+            {task.endedBy && <span className="text-soft">, {task.endedBy}</span>}
+          </p>
+          {task.undo && sheet.job.state === "open" && (
+            <Undo jobId={jobId} newId={newId} id={task.undo.id} what={`${task.label}: ${task.took}`} />
+          )}
+        </div>
       </div>
     );
   return (
     <div className="grid gap-2">
+      {back}
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
       <RunningClock task={task} at={at} start={start} end={end} />
     </div>

@@ -1,6 +1,6 @@
 import { Undo } from "../undo";
 import { KitOptions, unitOfFigure } from "./figure";
-import { TaskLines } from "./recorded";
+import { StruckLines, TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { type Entry, useEntry } from "~app/ui/use-entry";
@@ -61,16 +61,20 @@ function Answered({
   newId,
 }: Pick<Props, "sheet" | "newId"> & { task: Extract<Grouped, { kind: "choice" }> }) {
   const stands = task.lines.findLast((l) => !l.struck);
-  if (!stands) return null;
   return (
-    <p className="flex items-center gap-2">
-      <span className="flex-1">
-        {task.label}: {stands.text} <span className="text-sm text-soft">{stands.by}</span>
-      </span>
-      {sheet.job.state === "open" && (
-        <Undo jobId={sheet.job.id} newId={newId} id={stands.id} what={`${task.label}: ${stands.text}`} />
+    <>
+      <StruckLines task={task} sheet={sheet} newId={newId} />
+      {stands && (
+        <p className="flex items-center gap-2">
+          <span className="flex-1">
+            {task.label}: {stands.text} <span className="text-sm text-soft">{stands.by}</span>
+          </span>
+          {sheet.job.state === "open" && (
+            <Undo jobId={sheet.job.id} newId={newId} id={stands.id} what={`${task.label}: ${stands.text}`} />
+          )}
+        </p>
       )}
-    </p>
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Undo } from "../undo";
-import { TaskLines } from "./recorded";
+import { StruckLines, TaskLines } from "./recorded";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
@@ -10,20 +10,25 @@ import { TextArea, TextField } from "~app/ui/field";
 /** A tick: one large tap, and one to take it back. */
 export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
   const entry = useEntry("tick", sheet.job.id, newId, { key: `tick-${task.id}` });
+  const back = <TaskLines task={task} sheet={sheet} newId={newId} />;
   if (task.done)
     return (
-      <div className="flex items-center gap-2">
-        <p className="flex flex-1 items-baseline gap-2">
-          <span aria-hidden="true">✓</span> {task.label}
-          {task.undo && <span className="text-sm text-soft">{task.undo.by}</span>}
-        </p>
-        {task.undo && sheet.job.state === "open" && (
-          <Undo jobId={sheet.job.id} newId={newId} id={task.undo.id} what={task.label} />
-        )}
+      <div className="grid gap-1">
+        {back}
+        <div className="flex items-center gap-2">
+          <p className="flex flex-1 items-baseline gap-2">
+            <span aria-hidden="true">✓</span> {task.label}
+            {task.undo && <span className="text-sm text-soft">{task.undo.by}</span>}
+          </p>
+          {task.undo && sheet.job.state === "open" && (
+            <Undo jobId={sheet.job.id} newId={newId} id={task.undo.id} what={task.label} />
+          )}
+        </div>
       </div>
     );
   return (
     <EntryForm entry={entry} className="grid gap-1">
+      {back}
       <Button
         name="key"
         value={task.id}
@@ -91,6 +96,7 @@ export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
   const taken = stands?.text;
   return (
     <div className="grid gap-1">
+      <StruckLines task={task} sheet={sheet} newId={newId} />
       <EntryForm entry={entry} className="grid gap-2">
         <input type="hidden" name="task" value={task.id} />
         <p className="font-semibold">

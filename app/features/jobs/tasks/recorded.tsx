@@ -13,6 +13,12 @@ interface Props {
   onEdit?: (line: TaskView["lines"][number]) => void;
 }
 
+/** What a choice was before: what it is now is shown by its own form. */
+export function StruckLines({ task, ...props }: Props) {
+  const struck = task.lines.filter((l) => l.struck).map((l) => ({ ...l, text: `${task.label}: ${l.text}` }));
+  return <TaskLines task={{ ...task, lines: struck }} {...props} />;
+}
+
 /** What was recorded for a task, newest last; what was corrected or taken back stays, struck through, with who and when. */
 export function TaskLines({ task, sheet, newId, onEdit }: Props) {
   if (task.lines.length === 0) return null;

@@ -1,0 +1,49 @@
+/**
+ * Which step a page has in hand. It stays in hand until somebody goes on: what comes due, or is written elsewhere, takes no field from
+ * under the hands. A step that this page itself has finished is left for the next one at once, unless it has fields that may still be
+ * filled, or something is typed that was not saved.
+ */
+
+/** What one load brought, as far as it decides. */
+export interface Brought {
+  /** The entry of the browser’s history it was loaded for. */
+  entry: string;
+  /** The step the address asks for; null where it leaves that to the server. */
+  asked: string | null;
+  /** The step the server holds to be in hand, and whether it has fields that may be filled or left. */
+  open: { id: string; state: string; leftover: boolean };
+  /** Where the sheet goes on from there; null while the step is not done. */
+  next: string | null;
+}
+
+export interface InHand {
+  id: string;
+  /** It was to be worked at some time while in hand: opened again when done, it is left by a tap alone. */
+  worked: boolean;
+  /** Something was sent from here since it came to hand. */
+  sent: boolean;
+  /** The entry that was left for this step by itself: what still comes for that entry does not have the step in hand. */
+  left: string | null;
+}
+
+const held = ({ id, state }: Brought["open"]): InHand => ({ id, worked: state === "ready", sent: false, left: null });
+
+/** The step in hand once a load has come: what the address asks for, and else the one that was in hand. */
+export function taken(before: InHand | null, { entry, asked, open }: Brought): InHand {
+  if (!before) return held(open);
+  if (before.left === entry) return before;
+  if (before.id === open.id) return { ...before, worked: before.worked || open.state === "ready", left: null };
+  // Nobody asked for a step: what is first by now is gone on to after a save alone.
+  if (asked === null && !before.sent) return { ...before, left: entry };
+  return held(open);
+}
+
+/** Where the page goes on by itself; null where it stays. @param typing whether something is typed that was not saved */
+export function goesOn(hand: InHand, { open, next }: Brought, typing: boolean): string | null {
+  if (open.id !== hand.id || hand.left !== null || open.state === "ready") return null;
+  if (!hand.worked || !hand.sent || (open.leftover && open.state === "done") || typing) return null;
+  return next;
+}
+
+/** The step gone on to. @param from the entry of the history that is left for it */
+export const goneOn = (to: string, from: string): InHand => ({ id: to, worked: true, sent: false, left: from });
