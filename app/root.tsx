@@ -12,6 +12,7 @@ import {
 import type { Route } from "./+types/root";
 import { nonceContext } from "~server/context";
 import { keepThePage, useKeptPage } from "./keep-the-page";
+import { FIRST_LOOK } from "./ui/first-look";
 import { wentNowhere } from "./ui/unreachable";
 import { DRAFT_IDS } from "./ui/use-draft";
 import { Trouble, type TroubleKind } from "./ui/trouble";
@@ -42,7 +43,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
       </head>
       <body>
         {children}
-        <script nonce={root?.nonce} dangerouslySetInnerHTML={{ __html: DRAFT_IDS }} />
+        <script nonce={root?.nonce} dangerouslySetInnerHTML={{ __html: DRAFT_IDS + ";" + FIRST_LOOK }} />
         <ScrollRestoration nonce={root?.nonce} />
         <Scripts nonce={root?.nonce} />
       </body>

@@ -13,36 +13,14 @@ const parts = new Set<() => Promise<unknown>>();
 /** The first page stands: parts that other pages bring are fetched soon after them. */
 let quiet = false;
 
-/** Parts that are being drawn and are not here yet. */
-const coming = new Set<Promise<unknown>>();
-
 /** Like React’s lazy; what can’t be fetched without a connection is waited for, and takes nothing else off the page. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
 export function lazyPart<T extends ComponentType<any>>(load: Load<T>) {
   const untilThere: Load<T> = () => load().catch(() => whenBack().then(untilThere));
   parts.add(load);
   if (quiet) setTimeout(fetchParts, SOON);
-  return lazy(() => {
-    const part = untilThere();
-    coming.add(part);
-    void part.finally(() => coming.delete(part));
-    return part;
-  });
+  return lazy(untilThere);
 }
-
-/** When the page stands with all its parts. To change it before throws away what the server drew, and the focus in it. */
-export async function whenDrawn(): Promise<void> {
-  await whenIdle();
-  while (coming.size > 0) {
-    await Promise.all(coming);
-    await whenIdle();
-  }
-}
-
-const whenIdle = () =>
-  new Promise<void>((then) =>
-    "requestIdleCallback" in window ? requestIdleCallback(() => then(), { timeout: SOON }) : setTimeout(then, SOON / 4),
-  );
 
 /** Fetches what pages have not asked for yet. */
 export function fetchParts(): void {

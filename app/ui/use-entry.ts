@@ -51,12 +51,14 @@ export function useEntry(
     if (sent.current) void fetcher.submit(sent.current.body, { method: "post", encType: sent.current.encType });
   });
   // Also while the page is still looking itself over, and while nobody knows yet: a second time is the same command.
-  useSentOnLeaving(sent, answer?.outcome === UNREACHABLE || fetcher.state === "submitting");
+  const waits = useSentOnLeaving(sent, answer?.outcome === UNREACHABLE || fetcher.state === "submitting");
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {
     const { submitter } = event.nativeEvent as SubmitEvent;
     const encType = event.currentTarget.enctype as FormEncType;
     sent.current = { body: new FormData(event.currentTarget, submitter), encType, path: window.location.pathname };
     draft.sent();
+    // From this moment, not from the next render: a page that is drawn anew in between must not drop it.
+    waits.current = true;
   };
 
   return {
@@ -108,6 +110,7 @@ function useSentOnLeaving(sent: RefObject<Sent | null>, waiting: boolean) {
     },
     [sent],
   );
+  return waits;
 }
 
 export type Entry = ReturnType<typeof useEntry>;

@@ -1,6 +1,7 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
 import { type AdjustEvent, type Advice, type Knob, explain, nextAction } from ".";
+import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";
 import { USUAL_OPV, opvKnob } from "../pressure";
@@ -119,6 +120,33 @@ describe("one step at a time", () => {
       kind: "fault",
       fault: "end-of-travel",
     });
+  });
+
+  test("a notch to either side of surely in spec: no going to and fro between them", () => {
+    // A wheel of notches, limits 1.3 to 1.5: one notch reads at the lower limit, the next at the upper.
+    const wheel = {
+      knob: { ...pressurestatKnob(), staleProbability: 0 },
+      tolerance: { lower: 1.3, target: 1.4, upper: 1.5 },
+    };
+    const gauge = { uCommon: 0.03 };
+    const shows = [1.31, 1.49];
+    const events: AdjustEvent[] = [read(shows[0]!, 0.03, gauge), read(shows[0]!, 0.03, gauge)];
+    let at = 0;
+    let moves = 0;
+    for (; moves < 12; moves++) {
+      let { action } = nextAction({ ...wheel, events });
+      for (let again = 0; action.kind === "recheck" && again < 6; again++) {
+        events.push(read(shows[at] ?? shows[0]! + 0.18 * at, 0.03, gauge));
+        ({ action } = nextAction({ ...wheel, events }));
+      }
+      if (action.kind !== "move") {
+        expect(action).toMatchObject({ kind: "fault", fault: "gauge-too-coarse" });
+        break;
+      }
+      at += action.amount;
+      events.push(move(action.amount));
+    }
+    expect(moves).toBeLessThanOrEqual(5);
   });
 
   test("a step that jumps over the tolerance is named", () => {

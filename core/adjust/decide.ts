@@ -18,6 +18,8 @@ const CONTRADICTS = 0.5;
 const HOPELESS = 0.01;
 /** Goes taken at lowering before a fault is called with both causes still open. Our choice: a third one taught nothing that the first two had not. */
 const MOST_LOWERINGS = 3;
+/** Stays at one place, each read, before going back to it is no advice any more. Our choice, for the same reason. */
+const MOST_STAYS = 2;
 /** With less than this inside, more readings of a knob that does not answer are not worth their time. Our choice: 1 in 20, as everywhere. */
 const WORTH_READING = 0.05;
 
@@ -145,6 +147,7 @@ function moveOrRead(state: State, belief: Belief): Action {
   const amount = best && best.chance > HOPELESS ? best.amount : longWay(state, belief);
   if (amount === 0) return faultOf("end-of-travel", belief);
   if (stepTooCoarse(state, belief)) return faultOf("step-too-coarse", belief);
+  if (toAndFro(state, amount)) return faultOf(tooCoarse(state, belief), belief);
   return { kind: "move", amount, expected: expectedAfter(state, amount), purpose: "into-tolerance" };
 }
 
@@ -170,6 +173,31 @@ function stepTooCoarse({ tolerance, knob, events }: State, belief: Belief): bool
   return seen.some(
     (a) => a.value < lower && seen.some((b) => b.value > upper && Math.abs(a.at - b.at) < 1.5 * knob.step),
   );
+}
+
+/**
+ * Back to where it was read already, from where it was read already, and neither could be accepted: once more would teach nothing.
+ *
+ * @param amount of the move that would be advised
+ */
+function toAndFro({ events, knob }: State, amount: number): boolean {
+  let at = 0;
+  let stay = { at: 0, read: false };
+  const stays = [stay];
+  for (const e of events) {
+    if (e.kind === "move") {
+      at += e.amount;
+      stays.push((stay = { at, read: false }));
+    } else stay.read = true;
+  }
+  const read = (place: number) => stays.filter((s) => s.read && Math.abs(s.at - place) < knob.step / 2).length;
+  return read(at) >= MOST_STAYS && read(at + amount) >= MOST_STAYS;
+}
+
+/** Where a step fits into the tolerance, a finer instrument would tell which one does. */
+function tooCoarse({ knob, tolerance: { lower, upper } }: State, { response }: Belief): FaultKind {
+  const fits = lower === undefined || upper === undefined || response.mean * knob.step < upper - lower;
+  return fits ? "gauge-too-coarse" : "step-too-coarse";
 }
 
 function commonOf(readings: readonly ReadingEvent[]): number {

@@ -67,7 +67,7 @@ function faultOf(fault: FaultKind, { subject, step }: Wording): string {
     stuck: `Stop: ${subject} does not respond.`,
     ceiling: `Stop: the supply gives no more.`,
     reversed: `Stop: ${subject} responds the wrong way round.`,
-    "step-too-coarse": `Stop: one ${step} is wider than the tolerance.`,
+    "step-too-coarse": `Stop: one ${step} is too coarse for this tolerance.`,
     "gauge-too-coarse": "Stop: this instrument is too coarse to decide.",
     "end-of-travel": `Stop: ${subject} is at the end of its travel.`,
   };

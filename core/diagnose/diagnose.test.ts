@@ -41,6 +41,20 @@ describe.each(Object.values(PATTERNS))("$title", (pattern) => {
 });
 
 describe("the patterns of the trade", () => {
+  test("behind a flow control a low reading is that first, and asked first; open, it is as on any other machine", () => {
+    const pattern = PATTERNS["brew-pressure-flow-control"];
+    const low = likeliest(pattern, ["static", "low"]);
+    expect(low.ranked[0]!.cause.id).toBe("flow-control");
+    expect(low.next!.check.id).toBe("flow-control");
+    expect(likeliest(pattern, ["static", "low"], ["flow-control", "was-shut"]).named).toMatchObject({
+      id: "flow-control",
+      part: "",
+    });
+    const open = likeliest(pattern, ["static", "low"], ["flow-control", "was-open"]).ranked.map((r) => r.cause.id);
+    const plain = likeliest(BREW, ["static", "low"]).ranked.map((r) => r.cause.id);
+    expect(open.filter((id) => id !== "flow-control").slice(0, 2)).toEqual(plain.slice(0, 2));
+    expect(open[0]).not.toBe("flow-control");
+  });
   test("low static and low free flow: pump, inlet or scale", () => {
     const { ranked } = likeliest(BREW, ["static", "low"], ["free-flow", "low"]);
     expect(

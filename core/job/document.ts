@@ -32,6 +32,8 @@ export interface SignedDocument {
   spec: { name: string; version: number } | null;
   /** What its owner leaves alone on a machine like this; documents of earlier versions have no list of their own. */
   leave?: string[];
+  /** When it is serviced next at the latest; not after a visit that was no service, nor in documents of earlier versions. */
+  nextService?: NextService;
   remark: string;
   technician: string;
   startedAt: string;
@@ -75,6 +77,13 @@ export interface SignedPoint {
   /** Ids of what it was read with; null where that was not kept for each figure. */
   instruments: string[] | null;
   method: MethodId | null;
+}
+
+/** When a machine is serviced next. */
+export interface NextService {
+  /** ISO day, at the latest */
+  on: string;
+  why: string;
 }
 
 export interface SignedStep {

@@ -8,6 +8,7 @@ export * from "./kept-result";
 export * from "./log";
 export * from "./method";
 export * from "./methods";
+export * from "./next-service";
 export * from "./particulars";
 export * from "./read-document";
 export * from "./recall";

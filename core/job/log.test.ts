@@ -127,3 +127,25 @@ test("whom a response was learnt from is said in words", () => {
   expect(learntFrom({ machines: 1, own: 2 })).toBe("1 machine of this model and 2 visits to this one");
   expect(learntFrom({ machines: 0, own: 1 })).toBe("1 visit to this one");
 });
+
+const line = (indicated: number, detail: Reading["detail"]): LogLine => ({
+  kind: "reading",
+  stands: true,
+  row: { ...row(indicated, "a", 0.1), detail } as Reading,
+});
+
+test("read against the closed tap it is neither as found nor as left, and stays in the log", () => {
+  const log = [line(9, {}), line(12.5, { tap: "closed" }), line(9.1, {})];
+  expect(runOf(log, "as-found").map((r) => r.indicated)).toEqual([9, 9.1]);
+  expect(counted(log)).toHaveLength(3);
+});
+
+test("doses are repeats only into the same basket, and whole; of halves neither counts", () => {
+  const log = [
+    line(9.1, { basket: "single" }),
+    line(17.6, { basket: "double" }),
+    line(8.9, { basket: "double", half: 1 }),
+    line(17.9, { basket: "double" }),
+  ];
+  expect(runOf(log, "as-found").map((r) => r.indicated)).toEqual([17.6, 17.9]);
+});

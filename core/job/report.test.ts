@@ -141,3 +141,38 @@ test.each([
   [1860, "31 min"],
   [7320, "2 h 2 min"],
 ])("%p s is said as %s", (seconds, text) => expect(saySeconds(seconds)).toBe(text));
+
+describe("the next service", () => {
+  // Common practice: a machine on a tank yearly, one on a line twice a year; sooner while its water stays hard.
+  const due = (kind: Parameters<typeof aJob>[0], visit: Parameters<typeof aJob>[1], decision?: string) =>
+    freeze(
+      aJob(kind, visit, {
+        entries: decision
+          ? [
+              {
+                id: "decided",
+                by: "Ilka",
+                at: new Date("2026-05-04T10:00:00Z"),
+                readBy: [],
+                supersedes: null,
+                task: "water.decision",
+                value: { form: "choice", choice: decision },
+                typed: decision,
+                unit: "",
+              },
+            ]
+          : [],
+      }),
+    ).nextService?.on;
+
+  test.each([
+    ["K5", undefined, "2027-05-04"],
+    ["K5", "filter", "2027-05-04"],
+    ["K5", "interval", "2026-11-04"],
+    ["K11", undefined, "2026-11-04"],
+    ["K11", "interval", "2026-08-04"],
+  ] as const)("%s, hardness decided as %s: by %s", (kind, decision, on) => {
+    expect(due(kind, "service", decision)).toBe(on);
+  });
+  test("a reading of the pressure is no service", () => expect(due("K5", "check")).toBeUndefined());
+});

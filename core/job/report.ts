@@ -13,6 +13,7 @@ import { amountNow } from "./grind";
 import { type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
+import { nextService } from "./next-service";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
 import {
@@ -39,6 +40,7 @@ export interface Signing {
 export function documentOf(standing: Standing, { workshop, name, remark, at }: Signing): SignedDocument {
   const { job, kind, card } = standing;
   const results = standing.loops.filter((l) => l.log.length > 0).map((l) => signedResult(l, standing));
+  const due = nextService(standing, at.getTime());
   const used = new Set(results.flatMap((r) => [r.asFound, r.asLeft].flatMap((p) => p?.method ?? [])));
   return {
     version: 4,
@@ -68,6 +70,7 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     })),
     spec: job.spec && { name: job.spec.name, version: job.spec.version },
     leave: leaveAlone(standing),
+    ...(due ? { nextService: due } : {}),
     remark,
     technician: name,
     startedAt: job.startedAt.toISOString(),

@@ -132,6 +132,25 @@ describe("when it is not the grind", () => {
     expect(change).toEqual({ kind: "check", cause });
     expect(why).toMatch(/:/);
   });
+  test.each<[string, Partial<Shot> & { seconds: number }]>([
+    ["died-off", { seconds: 15, flow: "died" }],
+    ["sour-slow", { seconds: 40, taste: "sour" }],
+    ["bitter-fast", { seconds: 15, taste: "bitter" }],
+  ])("trade: %s contradicts the grind, which stays", (cause, { seconds, ...over }) => {
+    expect(ask([shot(seconds, over)]).change).toEqual({ kind: "check", cause });
+  });
+  test("a taste within its time goes to the water first, by what the machine has to set it", () => {
+    const change = (over: Partial<Shot>, water: "display" | "wait" | "flush") =>
+      ask([shot(25, over)], { water }).change;
+    // Common practice: a dark roast is brewed at 91 to 92 °C, a light one at 94.5 to 96.
+    expect(change({ taste: "bitter", roast: "dark", setPoint: 94 }, "display")).toMatchObject({ cause: "too-hot" });
+    expect(change({ taste: "sour", roast: "light", setPoint: 92 }, "display")).toMatchObject({ cause: "too-cool" });
+    expect(change({ taste: "bitter", roast: "dark", setPoint: 91.5 }, "display").kind).not.toBe("check");
+    expect(change({ taste: "sour" }, "wait")).toMatchObject({ cause: "too-cool" });
+    expect(change({ taste: "bitter" }, "flush")).toMatchObject({ cause: "too-hot" });
+    // Outside its time it is the grind’s turn.
+    expect(ask([shot(15, { taste: "sour" })], { water: "wait" }).change.kind).toBe("grind");
+  });
   test("a shot that does not fit the others is pulled again before it is believed", () => {
     const before = [shot(24), shot(26.5, { setting: 9 }), shot(27, { setting: 9 })];
     expect(ask([...before.slice(0, 2), shot(12, { setting: 9 })]).change).toEqual({

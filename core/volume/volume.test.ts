@@ -127,6 +127,20 @@ describe("does the button store volume or seconds?", () => {
     expect(storageTest([{ coffee: true, seconds: 26, cup: 36, dose: 18 }]).next).toContain("without coffee");
     expect(storageTest([]).pVolume).toBe(0.5);
   });
+  test("neither water nor seconds alike: it may wet first, and the run that would settle it is named", () => {
+    const wet = { coffee: false, seconds: 8, cup: 120 };
+    const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
+    expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
+  });
+  test("seconds alone say something: the same with and without coffee is time, quite others are volume", () => {
+    const ran = (blankSeconds: number, coffeeSeconds: number) =>
+      storageTest([
+        { coffee: false, seconds: blankSeconds },
+        { coffee: true, seconds: coffeeSeconds },
+      ]).pVolume;
+    expect(ran(25, 25.1)).toBeLessThan(0.2);
+    expect(ran(5, 27)).toBeGreaterThan(0.8);
+  });
   test("200 simulated buttons of each sort: never the wrong answer more than once in fifty", () => {
     const random = randomLcg(0.77);
     const normal = randomNormal.source(random)(0, 1);

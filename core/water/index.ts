@@ -10,3 +10,4 @@ export {
   saturationPh,
   scaleWord,
 } from "./saturation-index";
+export { SERVICE_MONTHS, serviceMonths } from "./service";

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
-import { type Particulars, particularsOf } from "../../core/job";
+import { type NextService, type Particulars, particularsOf } from "../../core/job";
 import { describedFrom } from "./job-from";
 import type { Queries } from "./jobs";
 import { LAST, type Mark } from "./mark";
@@ -88,6 +88,24 @@ export function jobsQuery(db: Queries) {
 }
 
 const preparedJobs = onceEach((db: Queries) => jobsQuery(db).prepare("jobs_of"));
+
+/** When a machine is serviced next, as its newest service said; null while none did. */
+export async function nextServiceOf(db: Queries, workshopId: string, machineId: string): Promise<NextService | null> {
+  const [row] = await preparedService(db).execute({ workshopId, machineId });
+  return row?.due ?? null;
+}
+
+const preparedService = onceEach((db: Queries) => {
+  const due = sql<NextService | null>`${signature.document} -> 'nextService'`;
+  return db
+    .select({ due })
+    .from(job)
+    .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId")), sql`${due} is not null`))
+    .orderBy(desc(job.startedAt), desc(job.id))
+    .limit(1)
+    .prepare("next_service");
+});
 
 /** Instruments a workshop has in use: never more. */
 export const KIT = 300;

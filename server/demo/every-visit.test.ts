@@ -7,6 +7,7 @@ import { KIND_IDS, KINDS, type KindId, usualCard } from "../../core/kind";
 import { USUAL_OPV } from "../../core/pressure";
 import { PRESET_IDS, presetScopes, scopesFor } from "../../core/sheet";
 import { poolOf } from "../../db/client";
+import { nextServiceOf } from "../../db/queries/machines";
 import { job, model, signature } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
@@ -48,11 +49,12 @@ afterAll(() => poolOf(db).end());
 
 async function walk(kind: KindId, visit: Parameters<typeof workVisit>[0]["visit"], twin: MachineTwin) {
   const jobId = randomUUID();
+  const machineId = await freshMachine(lead, models.get(kind)!, `W${kind}`);
   await workVisit(
     {
       jobId,
       by: lead,
-      machineId: await freshMachine(lead, models.get(kind)!, `W${kind}`),
+      machineId,
       at: new Date(Date.now() - 86_400_000),
       visit,
       complaint: "",
@@ -62,7 +64,7 @@ async function walk(kind: KindId, visit: Parameters<typeof workVisit>[0]["visit"
   );
   const [done] = await db.select({ state: job.state }).from(job).where(eq(job.id, jobId));
   const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
-  return { state: done!.state, document: signed ? readDocument(signed.document) : null };
+  return { machineId, state: done!.state, document: signed ? readDocument(signed.document) : null };
 }
 
 const twin = (seed: number) => new MachineTwin(randomLcg(seed));
@@ -73,9 +75,11 @@ describe.each(KIND_IDS)("%s", (id) => {
   const usual = PRESET_IDS.filter((preset) => presetScopes(preset, kind, card).length > 0);
 
   test.each(usual)("a %s goes from the first step to the signature by the advice alone", async (preset) => {
-    const { state, document } = await walk(id, preset, twin(0.17 + id.length / 50));
+    const { state, document, machineId } = await walk(id, preset, twin(0.17 + id.length / 50));
     expect(state).toBe("signed");
     expect(document!.steps.flatMap((s) => s.skipped ?? [])).toEqual([]);
+    // The machine’s page says when it is serviced next, as this visit said.
+    expect(await nextServiceOf(db, lead.workshop.id, machineId)).toEqual(document!.nextService ?? null);
   });
 
   test("so does each scope by itself", async () => {

@@ -115,6 +115,17 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
             ))}
           </section>
 
+          {doc.nextService && (
+            <section aria-labelledby="next-service" className="grid gap-1">
+              <h2 id="next-service" className="text-xl font-bold">
+                Next service
+              </h2>
+              <p>
+                By <Day iso={doc.nextService.on} />. {doc.nextService.why}
+              </p>
+            </section>
+          )}
+
           <section aria-labelledby="leave" className="grid gap-1">
             <h2 id="leave" className="text-xl font-bold">
               Do not adjust yourself

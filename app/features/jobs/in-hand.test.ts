@@ -1,16 +1,25 @@
-import { type Brought, type InHand, goesOn, goneOn, taken } from "./in-hand";
+import { type Brought, type InHand, goesOn, goneOn, taken as takenWhen } from "./in-hand";
 
-const load = (id: string, state: string, more: Partial<Brought> & { leftover?: boolean } = {}): Brought => ({
-  entry: more.entry ?? "e1",
-  asked: "asked" in more ? more.asked! : id,
-  open: { id, state, leftover: more.leftover ?? false },
-  next: more.next ?? null,
-});
+const load = (
+  id: string,
+  state: string,
+  more: Partial<Brought> & { leftover?: boolean; before?: Brought["steps"] } = {},
+): Brought => {
+  const open = { id, state, leftover: more.leftover ?? false };
+  return {
+    entry: more.entry ?? "e1",
+    asked: "asked" in more ? more.asked! : id,
+    open,
+    next: more.next ?? null,
+    steps: [...(more.before ?? []), open],
+  };
+};
+const taken = (hand: InHand | null, brought: Brought, typing = false) => takenWhen(hand, brought, typing);
 const sent = (hand: InHand): InHand => ({ ...hand, sent: true });
 const LOOK = load("look", "ready");
 const DONE = load("look", "done", { next: "tools" });
 
-describe("The step in hand", () => {
+describe("The step in hand, asked for by name", () => {
   it("goes on once the page itself has finished it", () => {
     const hand = sent(taken(null, LOOK));
     expect(goesOn(hand, LOOK, false)).toBeNull();
@@ -63,11 +72,36 @@ describe("The step in hand", () => {
   it("asked for and not to be worked, is what the server says instead", () => {
     expect(taken(goneOn("tools", "e1"), load("look", "ready", { entry: "e2", asked: "tools" })).id).toBe("look");
   });
+});
 
-  it("without a step in the address, stays when a clock comes due, and goes on after a save", () => {
-    const hand = taken(null, load("look", "ready", { asked: null }));
-    const due = load("warm", "ready", { asked: null });
-    expect(taken(hand, due)).toEqual({ ...hand, left: "e1" });
-    expect(taken(sent(hand), due).id).toBe("warm");
+describe("The step in hand, left to the server", () => {
+  const first = taken(null, load("look", "ready", { asked: null }));
+  const after = (here: { state: string; leftover?: boolean }) =>
+    load("tools", "ready", { asked: null, before: [{ id: "look", leftover: false, ...here }] });
+
+  it("is the next one after a save that finished it, with nothing to ask for", () => {
+    expect(taken(sent(first), after({ state: "done" }))).toEqual({
+      id: "tools",
+      worked: true,
+      sent: false,
+      left: null,
+    });
+    expect(taken(sent(first), after({ state: "running" })).id).toBe("tools");
+  });
+
+  it("stays, and is asked for by name, when others finish it, a clock comes due, or it is not finished", () => {
+    const stays = { ...first, left: "e1" };
+    expect(taken(first, after({ state: "done" }))).toEqual(stays);
+    expect(taken(first, after({ state: "ready" }))).toEqual(stays);
+    expect(taken(sent(first), after({ state: "ready" }))).toEqual({ ...stays, sent: true });
+  });
+
+  it("stays for fields that may still be filled, and while something is typed", () => {
+    expect(taken(sent(first), after({ state: "done", leftover: true })).id).toBe("look");
+    expect(taken(sent(first), after({ state: "done" }), true).id).toBe("look");
+  });
+
+  it("gone from the sheet, is left", () => {
+    expect(taken(first, load("tools", "ready", { asked: null })).id).toBe("tools");
   });
 });

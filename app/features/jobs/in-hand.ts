@@ -14,6 +14,8 @@ export interface Brought {
   open: { id: string; state: string; leftover: boolean };
   /** Where the sheet goes on from there; null while the step is not done. */
   next: string | null;
+  /** Every step of the sheet. */
+  steps: readonly { id: string; state: string; leftover: boolean }[];
 }
 
 export interface InHand {
@@ -28,21 +30,29 @@ export interface InHand {
 
 const held = ({ id, state }: Brought["open"]): InHand => ({ id, worked: state === "ready", sent: false, left: null });
 
-/** The step in hand once a load has come: what the address asks for, and else the one that was in hand. */
-export function taken(before: InHand | null, { entry, asked, open }: Brought): InHand {
+/**
+ * The step in hand once a load has come: what the address asks for, and else the one that was in hand.
+ *
+ * @param typing whether something is typed that was not saved
+ */
+export function taken(before: InHand | null, { entry, asked, open, steps }: Brought, typing: boolean): InHand {
   if (!before) return held(open);
   if (before.left === entry) return before;
   if (before.id === open.id) return { ...before, worked: before.worked || open.state === "ready", left: null };
-  // Nobody asked for a step: what is first by now is gone on to after a save alone.
-  if (asked === null && !before.sent) return { ...before, left: entry };
+  // Nobody asked for a step, and the server names what is first by now: from one that is not left yet it is no way on.
+  const here = steps.find((s) => s.id === before.id);
+  if (asked === null && here && !isLeft(before, here, typing)) return { ...before, left: entry };
   return held(open);
 }
 
 /** Where the page goes on by itself; null where it stays. @param typing whether something is typed that was not saved */
 export function goesOn(hand: InHand, { open, next }: Brought, typing: boolean): string | null {
-  if (open.id !== hand.id || hand.left !== null || open.state === "ready") return null;
-  if (!hand.worked || !hand.sent || (open.leftover && open.state === "done") || typing) return null;
-  return next;
+  return open.id === hand.id && hand.left === null && isLeft(hand, open, typing) ? next : null;
+}
+
+/** Finished from here, with nothing more to fill and nothing typed. */
+function isLeft({ worked, sent }: InHand, { state, leftover }: Brought["open"], typing: boolean): boolean {
+  return state !== "ready" && worked && sent && !(leftover && state === "done") && !typing;
 }
 
 /** The step gone on to. @param from the entry of the history that is left for it */

@@ -26,16 +26,21 @@ function quantity(dimension: Dimension, missing: string) {
   }));
 }
 
-export const noteSchema = z.object({
-  commandId,
-  station: z.enum(["look-over"]),
-  area: text(60).default(""),
-  text: said(4000, 1, "Write down what you see, even “no damage seen”."),
-  supersedes: id.nullish().transform((x) => x ?? null),
-  reason: text(300).default(""),
-  /** Counted in the same look over. */
-  accessories: text(2000).default(""),
-});
+export const noteSchema = z
+  .object({
+    commandId,
+    station: z.enum(["look-over"]),
+    area: text(60).default(""),
+    text: text(4000).default(""),
+    supersedes: id.nullish().transform((x) => x ?? null),
+    reason: text(300).default(""),
+    /** Counted in the same look over; alone, where the condition was written before. */
+    accessories: text(2000).default(""),
+  })
+  .superRefine(({ text, accessories }, ctx) => {
+    if (!text && !accessories)
+      ctx.addIssue({ code: "custom", path: ["text"], message: "Write down what you see, even “no damage seen”." });
+  });
 
 export const noteUndoSchema = z.object({ commandId, noteId: id, reason: text(300).default("") });
 export const tryAnewSchema = z.object({

@@ -110,6 +110,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
       <div
         ref={zones}
         className="zones"
+        data-first={measuring ? "gauge" : "sheet"}
         tabIndex={-1}
         onSubmitCapture={noteSent}
         onScroll={(e) =>

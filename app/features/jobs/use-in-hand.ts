@@ -1,8 +1,7 @@
-import { useLayoutEffect, useRef, useState } from "react";
+import { useLayoutEffect, useState } from "react";
 import { useFetchers, useLocation, useNavigate, useNavigation } from "react-router";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { type Brought, type InHand, goesOn, goneOn, taken } from "./in-hand";
-import { whenDrawn } from "~app/ui/lazy-part";
 
 interface Held {
   /** What was loaded last, and for which entry of the history. */
@@ -14,7 +13,8 @@ interface Held {
 }
 
 /**
- * The sheet with the step in hand on it, kept in the address: a reload, or a page that looks again, opens the same.
+ * The sheet with the step in hand on it. Where it is not the first that can be worked, it is kept in the address: a page that looks again
+ * opens the same.
  *
  * @returns the sheet as it is shown, and what hears that something was sent
  */
@@ -32,24 +32,15 @@ export function useInHand(loaded: SheetView): [SheetView, () => void] {
   if (current !== kept) setKept(current);
   const { hand, shown } = current;
 
-  const drawn = useRef(false);
   useLayoutEffect(() => {
     if (!hand || leaving || loaded.job.state !== "open") return;
     const brought = broughtBy(loaded, location.key, asked);
     const next = brought && !sending && goesOn(hand, brought, isTyping());
     if (next) return setKept((k) => ({ ...k, hand: goneOn(next, k.entry), shown: ahead(k.of, next) ?? k.shown }));
-    if (hand.id === asked) return;
-    let here = true;
-    // With a load: what a save has under way would be broken off by an address that changes without one.
-    const note = () => {
-      drawn.current = true;
-      if (here) void navigate(`?${new URLSearchParams({ at: hand.id })}`, { replace: true, preventScrollReset: true });
-    };
-    if (drawn.current || hand.left !== null) note();
-    else void whenDrawn().then(note);
-    return () => {
-      here = false;
-    };
+    if (hand.left === null || hand.id === asked) return;
+    // What the server has next anyway needs no name; with a load, since what a save has under way would be broken off without one.
+    const search = loaded.next?.id === hand.id ? "" : `?${new URLSearchParams({ at: hand.id })}`;
+    void navigate({ search }, { replace: true, preventScrollReset: true });
   }, [hand, loaded, location.key, asked, leaving, sending, navigate]);
 
   return [shown, () => setKept((k) => (k.hand && !k.hand.sent ? { ...k, hand: { ...k.hand, sent: true } } : k))];
@@ -57,14 +48,14 @@ export function useInHand(loaded: SheetView): [SheetView, () => void] {
 
 function took(before: Held | null, of: SheetView, entry: string, asked: string | null): Held {
   const brought = broughtBy(of, entry, asked);
-  const hand = brought && taken(before?.hand ?? null, brought);
+  const hand = brought && taken(before?.hand ?? null, brought, before !== null && isTyping());
   const has = !hand || of.open?.id === hand.id;
   return { of, entry, hand, shown: has ? of : (ahead(of, hand.id) ?? before?.shown ?? of) };
 }
 
-function broughtBy({ open, next }: SheetView, entry: string, asked: string | null): Brought | null {
+function broughtBy({ open, next, stations }: SheetView, entry: string, asked: string | null): Brought | null {
   if (!open) return null;
-  return { entry, asked, open, next: next?.id ?? null };
+  return { entry, asked, open, next: next?.id ?? null, steps: stations };
 }
 
 /** The sheet as it is once the step in hand is left for the next one. */

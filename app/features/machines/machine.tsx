@@ -15,7 +15,15 @@ import { WARM_LEVELS, usualLevel } from "~core/warmup";
 import { changeSchema } from "./machine-schema";
 import { Changes } from "./changes";
 import { describedFrom } from "~db/queries/job-from";
-import { changesOf, machineRow, openJobOf, ownGaugeOf, visitsOf, withdrawnOf } from "~db/queries/machines";
+import {
+  changesOf,
+  machineRow,
+  nextServiceOf,
+  openJobOf,
+  ownGaugeOf,
+  visitsOf,
+  withdrawnOf,
+} from "~db/queries/machines";
 import { resultsOfJobs } from "~db/queries/results";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
@@ -48,10 +56,11 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       }),
       cardsOf(database(), person.workshop.id),
     ]);
-    const [changes, withdrawn, gauge] = await Promise.all([
+    const [changes, withdrawn, gauge, due] = await Promise.all([
       changesOf(database(), person.workshop.id, machineId.data, CHANGES),
       withdrawnOf(database(), person.workshop.id, machineId.data, CHANGES),
       ownGaugeOf(database(), person.workshop.id, machineId.data),
+      nextServiceOf(database(), person.workshop.id, machineId.data),
     ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
@@ -83,6 +92,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         resolution: gauge.resolution,
         class: gauge.error.form === "class" ? gauge.error.percentOfSpan : null,
       },
+      due,
       usual: usualLevel(kind),
       programmes,
       newId: uuidv7(),
@@ -201,7 +211,7 @@ const PLACES = {
 } as const;
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, first, next, visits, open, unit } = loaderData;
+  const { machine, first, next, visits, open, unit, due } = loaderData;
   const u = unitById(unit);
   return (
     <main id="main" className="mx-auto grid max-w-6xl gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_24rem] wide:p-8">
@@ -246,6 +256,11 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
           </Fact>
           {machine.check === "adjustable" && <Fact name="OPV">{machine.raises} raises</Fact>}
+          {due && (
+            <Fact name="Next service">
+              by <Day iso={due.on} />
+            </Fact>
+          )}
           {machine.modifications && <Fact name="Modifications">{machine.modifications}</Fact>}
           {machine.water && <Fact name="Water">{machine.water}</Fact>}
           {machine.altitude !== 0 && <Fact name="Altitude">{machine.altitude} m</Fact>}

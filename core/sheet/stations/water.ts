@@ -1,7 +1,7 @@
 import type { Verdict } from "../../metrology";
 import type { SchoolsOf } from "../../school";
 import { toleranceFor } from "../../spec";
-import { judgeHardness } from "../../water";
+import { judgeHardness, serviceMonths } from "../../water";
 import { type SheetRecords, figure, latest } from "../records";
 import { type SheetQuestion, type Station, has } from "../plan";
 import { station, tick } from "./build";
@@ -45,7 +45,7 @@ export function water(question: SheetQuestion): Station | null {
         options: [
           { value: "filter", label: "Filter or softener fitted, or ordered" },
           { value: "other", label: "Other water from now on" },
-          { value: "interval", label: "Shorter service interval: 6 months" },
+          { value: "interval", label: `Shorter service interval: ${serviceMonths(kind.supply).hard} months` },
           { value: "as-is", label: "Owner keeps it as it is" },
         ],
       },

@@ -12,6 +12,8 @@ const [owner, workshop, never] = [
 test.each([
   ["Descaled through the tank with citric acid", never, /takes no acid through the tank/],
   ["Descaled through the tank with citric acid", workshop, null],
+  ["No damage; descaled through the tank", never, /takes no acid through the tank/],
+  ["No descaling: scale taken off by hand", never, null],
   ["Owner asked for descaling: declined", never, null],
   ["Boiler dismantled, parts descaled in a bath", never, null],
   ["Safety valve cleaned and refitted", owner, /never cleaned, adjusted or blocked/],

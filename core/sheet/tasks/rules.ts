@@ -5,7 +5,7 @@ import { type ModelCard, descalingRule } from "../../kind";
 const ACID = /\b(descal\w*|acid\w*|citric|sulfamic|vinegar|lime ?remover)/i;
 /** Said of what was not done, or done with the machine apart. */
 const NOT_DONE =
-  /\b(declin\w*|refus\w*|not|no|never|without|instead|dismantl\w*|taken apart|parts? in a bath|removed and)\b/i;
+  /\b(declin\w*|refus\w*|not|never|without|instead|dismantl\w*|taken apart|parts? in a bath|removed and)\b|\bno (descal\w*|acid\w*|citric|vinegar)/i;
 const SAFETY_VALVE = /\bsafety (relief )?valve\b/i;
 const PATCHED = /\b(clean\w*|descal\w*|refit\w*|adjust\w*|block\w*|plug\w*|re-?seat\w*|lapp\w*|repair\w*|reset)\b/i;
 const RENEWED = /\b(replac\w*|renew\w*|new|checked|tested|sound|ok|fine|declin\w*|not)\b/i;

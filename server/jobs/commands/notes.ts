@@ -23,7 +23,8 @@ export function addNote(target: Target, { accessories = "", ...input }: NoteInpu
   return inJob(target, "note", { ...input, ...(accessories ? { accessories } : {}) }, async (tx, job, standing) => {
     if (input.supersedes && !standingNotes(job).some((n) => n.id === input.supersedes))
       throw new Refused("That note was corrected or taken back already. Nothing changed.");
-    await tx.insert(note).values({ ...keys(target), ...input });
+    // Nothing written and nothing taken back: accessories alone.
+    if (input.text || input.supersedes || !accessories) await tx.insert(note).values({ ...keys(target), ...input });
     const asked = standing().plan.some((s) => s.tasks.some((t) => t.id === ACCESSORIES));
     if (accessories && asked)
       await tx.insert(entry).values({

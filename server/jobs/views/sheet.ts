@@ -5,6 +5,7 @@ import {
   WITHDRAWN_TASK,
   decisiveSchools,
   kindOf,
+  nextService,
   particularsOf,
   sameParticulars,
   standingNotes,
@@ -47,7 +48,7 @@ export function sheetView(
   const told = (step: StationProgress | null, asked?: string) => inHandView(step, asked, { ...shown, results, who });
 
   return {
-    job: jobView(standing, who),
+    job: { ...jobView(standing, who), nextService: nextService(standing, now) },
     machine: machineView(standing),
     at: now,
     stations: progress.map((p) => stationBrief(p, shown)),

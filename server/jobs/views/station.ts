@@ -65,6 +65,7 @@ export function stationBrief({ station, state, why, until }: StationProgress, sh
     /** Nothing of it is asked on this machine as it stands: a case that need not be opened. */
     spared: state === "done" && tasks.length === 0,
     says: state === "done" ? saysOf(tasks, shown) : null,
+    leftover: state === "done" && hasLeftover(tasks, shown.standing),
   };
 }
 
@@ -82,24 +83,27 @@ export function stationView({ station, state }: StationProgress, shown: Shown) {
     state,
     skippable: station.skippable,
     hardStop: station.hardStop && stop && !records.values.has(stop.id) ? { ...station.hardStop, key: stop.id } : null,
-    /** Fields that may be filled or left: nobody is taken away from them when the rest is done. */
-    leftover: due.some(
-      (task, i) =>
-        task.optional &&
-        asked(task, due) &&
-        // What stands above the last that was needed has been passed knowingly.
-        i > due.findLastIndex((t) => !t.optional) &&
-        !begun(task, shown.standing) &&
-        // Who has saved a form has seen all of its fields.
-        !due.some(
-          (other) => groups.has(task) && groups.get(other) === groups.get(task) && begun(other, shown.standing),
-        ),
-    ),
+    leftover: hasLeftover(due, shown.standing),
     cautions: station.cautions.map((id) => CAUTIONS[id]),
     list: station.list ?? [],
     triesShots: station.triesShots ?? false,
     tasks: due.map((task) => ({ ...taskView(task, shown), grouped: groups.get(task) ?? "" })),
   };
+}
+
+/** Fields that may be filled or left: nobody is taken away from them when the rest is done. */
+function hasLeftover(due: readonly Task[], standing: Standing): boolean {
+  const groups = groupsOf(due);
+  return due.some(
+    (task, i) =>
+      task.optional &&
+      asked(task, due) &&
+      // What stands above the last that was needed has been passed knowingly.
+      i > due.findLastIndex((t) => !t.optional) &&
+      !begun(task, standing) &&
+      // Who has saved a form has seen all of its fields.
+      !due.some((other) => groups.has(task) && groups.get(other) === groups.get(task) && begun(other, standing)),
+  );
 }
 
 /** Values that are read together: tasks next to each other that one form takes, named by the first of them. */

@@ -13,10 +13,8 @@ const LIMIT = 12 * 1024 * 1024;
 /** Condition before anything is touched: words, and photos. */
 export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
   const [editing, setEditing] = useState<SheetView["notes"][number] | null>(null);
-  // Counted in the same look over: one form takes both.
-  const counts = sheet.open?.tasks.find(
-    (t) => t.id === "look-over.accessories" && t.lines.length === 0 && sheet.notes.every((n) => !n.stands),
-  );
+  // Counted in the same look over: one form takes both, until both are there. What is typed meanwhile stays where it is.
+  const counts = sheet.open?.tasks.find((t) => t.id === "look-over.accessories" && t.lines.length === 0);
   const entry = useEntry("note", sheet.job.id, newId, {
     key: editing ? `note-${editing.id}` : "note",
     onSaved: () => setEditing(null),

@@ -53,7 +53,7 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
   // Its first words are typed with the condition.
   const elsewhere = task.id === "look-over.accessories" && task.lines.length === 0;
   const single = !task.many ? task.lines.findLast((l) => !l.struck) : undefined;
-  if (elsewhere && sheet.notes.every((n) => !n.stands)) return null;
+  if (elsewhere) return null;
   return (
     <div className="grid gap-2">
       <TaskLines task={task} sheet={sheet} newId={newId} onEdit={setEditing} />

@@ -3,6 +3,7 @@ import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { TextArea, TextField } from "~app/ui/field";
+import { Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 
 /** The end of the job: a name under what was found and left. */
@@ -27,6 +28,11 @@ export function SignTask({ sheet, newId, person }: TaskProps<"sign">) {
         rows={2}
       />
       <TextField field={entry.fields.name!} label="Your name" defaultValue={person} autoComplete="name" />
+      {sheet.job.nextService && (
+        <p>
+          Next service by <Day iso={sheet.job.nextService.on} />. {sheet.job.nextService.why}
+        </p>
+      )}
       <p className="text-sm text-soft">
         Signing freezes the sheet and makes the owner’s page. Later additions will be amendments.
       </p>
