@@ -47,6 +47,14 @@ describe("The step in hand, asked for by name", () => {
     expect(goesOn(taken(sent(taken(null, LOOK)), running), running, false)).toBe("tools");
   });
 
+  it("a clock looked at is left once it is ended or skipped, and not by a note beside it", () => {
+    const clock = load("warm", "running", { next: "tools" });
+    const looked = sent(taken(null, clock));
+    expect(goesOn(taken(looked, clock), clock, false)).toBeNull();
+    const skipped = load("warm", "skipped", { next: "tools" });
+    expect(goesOn(taken(looked, skipped), skipped, false)).toBe("tools");
+  });
+
   it("opened again when done, is left by a tap alone", () => {
     const again = taken(null, DONE);
     expect(goesOn(taken(sent(again), DONE), DONE, false)).toBeNull();
@@ -60,13 +68,13 @@ describe("The step in hand, asked for by name", () => {
     expect(taken(hand, DONE)).toBe(hand);
     expect(goesOn(hand, DONE, false)).toBeNull();
     const arrived = taken(hand, load("tools", "ready", { entry: "e2" }));
-    expect(arrived).toEqual({ id: "tools", worked: true, sent: false, left: null });
+    expect(arrived).toEqual({ id: "tools", todo: 2, sent: false, left: null });
   });
 
   it("is what somebody opens, also in the middle of going on", () => {
     const opened = taken(goneOn("tools", "e1"), load("water", "ready", { entry: "e3" }));
     expect(opened.id).toBe("water");
-    expect(taken(sent(opened), load("look", "done", { entry: "e4" }))).toMatchObject({ id: "look", worked: false });
+    expect(taken(sent(opened), load("look", "done", { entry: "e4" }))).toMatchObject({ id: "look", todo: 0 });
   });
 
   it("asked for and not to be worked, is what the server says instead", () => {
@@ -82,7 +90,7 @@ describe("The step in hand, left to the server", () => {
   it("is the next one after a save that finished it, with nothing to ask for", () => {
     expect(taken(sent(first), after({ state: "done" }))).toEqual({
       id: "tools",
-      worked: true,
+      todo: 2,
       sent: false,
       left: null,
     });

@@ -20,15 +20,18 @@ export interface Brought {
 
 export interface InHand {
   id: string;
-  /** It was to be worked at some time while in hand: opened again when done, it is left by a tap alone. */
-  worked: boolean;
+  /** What was still to do in it at most while in hand: opened again when done, it is left by a tap alone. */
+  todo: number;
   /** Something was sent from here since it came to hand. */
   sent: boolean;
   /** The entry that was left for this step by itself: what still comes for that entry does not have the step in hand. */
   left: string | null;
 }
 
-const held = ({ id, state }: Brought["open"]): InHand => ({ id, worked: state === "ready", sent: false, left: null });
+/** How much is to do in a step: hands, a clock that runs, nothing. */
+const todoIn = (state: string) => (state === "ready" ? 2 : state === "running" ? 1 : 0);
+
+const held = ({ id, state }: Brought["open"]): InHand => ({ id, todo: todoIn(state), sent: false, left: null });
 
 /**
  * The step in hand once a load has come: what the address asks for, and else the one that was in hand.
@@ -38,7 +41,7 @@ const held = ({ id, state }: Brought["open"]): InHand => ({ id, worked: state ==
 export function taken(before: InHand | null, { entry, asked, open, steps }: Brought, typing: boolean): InHand {
   if (!before) return held(open);
   if (before.left === entry) return before;
-  if (before.id === open.id) return { ...before, worked: before.worked || open.state === "ready", left: null };
+  if (before.id === open.id) return { ...before, todo: Math.max(before.todo, todoIn(open.state)), left: null };
   // Nobody asked for a step, and the server names what is first by now: from one that is not left yet it is no way on.
   const here = steps.find((s) => s.id === before.id);
   if (asked === null && here && !isLeft(before, here, typing)) return { ...before, left: entry };
@@ -50,10 +53,15 @@ export function goesOn(hand: InHand, { open, next }: Brought, typing: boolean): 
   return open.id === hand.id && hand.left === null && isLeft(hand, open, typing) ? next : null;
 }
 
-/** Finished from here, with nothing more to fill and nothing typed. */
-function isLeft({ worked, sent }: InHand, { state, leftover }: Brought["open"], typing: boolean): boolean {
-  return state !== "ready" && worked && sent && !(leftover && state === "done") && !typing;
+/** Less to do than there was, by what was sent from here, with nothing more to fill and nothing typed. */
+function isLeft({ todo, sent }: InHand, { state, leftover }: Brought["open"], typing: boolean): boolean {
+  return todoIn(state) < todo && sent && !(leftover && state === "done") && !typing;
 }
 
 /** The step gone on to. @param from the entry of the history that is left for it */
-export const goneOn = (to: string, from: string): InHand => ({ id: to, worked: true, sent: false, left: from });
+export const goneOn = (to: string, from: string): InHand => ({
+  id: to,
+  todo: todoIn("ready"),
+  sent: false,
+  left: from,
+});
