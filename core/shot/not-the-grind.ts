@@ -12,11 +12,11 @@ const LOW_PRESSURE = 8;
 /** Each with the check that tells. Common practice. */
 export const CAUSES: Record<NotTheGrind, string> = {
   "dose-off": "The dose was off: weigh it again before the grind is blamed.",
-  cold: "It was pulled cold: lock the portafilter in, flush, and pull the same again.",
+  cold: "It was pulled cold: lock the portafilter in, flush, and pull one more at the same setting.",
   "low-pressure": "The pressure stayed low: read it with a blind basket before the grind is touched.",
   channel: "It sprayed: channelling, not the grind. Redistribute, tamp level, repeat.",
-  "stale-coffee": "Old coffee runs fast whatever the grind: open a fresh bag and pull the same again.",
-  contradiction: "This shot does not fit the ones before: pull the same again.",
+  "stale-coffee": "Old coffee runs fast whatever the grind: open a fresh bag and pull one more at the same setting.",
+  contradiction: "This shot does not fit the ones before: pull one more at the same setting.",
   "died-off": "The flow died off: look at tank, tap and inlet. The grind is not to blame.",
   "too-hot": "Bitter within its time: hot water is likelier than the grind.",
   "too-cool": "Sour within its time: cool water is likelier than the grind.",

@@ -57,17 +57,6 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
             </option>
           ))}
         </SelectField>
-        <div className="grid gap-1.5">
-          <TextField field={serial} label="Serial" autoComplete="off" className="figure" />
-          {serial.errors?.some((e) => e.includes("in the register already")) && serial.value && (
-            <Link
-              to={`/machines/serial/${encodeURIComponent(serial.value)}`}
-              className="font-semibold underline underline-offset-4"
-            >
-              Open the machine with that serial
-            </Link>
-          )}
-        </div>
         {fresh && (
           <fieldset className="grid gap-4 border-l-4 border-brass pl-4 sm:col-span-2 sm:grid-cols-3">
             <legend className="mb-2 font-semibold">New model, with what is usual for its kind</legend>
@@ -83,6 +72,17 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
             </SelectField>
           </fieldset>
         )}
+        <div className="grid gap-1.5">
+          <TextField field={serial} label="Serial" autoComplete="off" className="figure" />
+          {serial.errors?.some((e) => e.includes("in the register already")) && serial.value && (
+            <Link
+              to={`/machines/serial/${encodeURIComponent(serial.value)}`}
+              className="font-semibold underline underline-offset-4"
+            >
+              Open the machine with that serial
+            </Link>
+          )}
+        </div>
         <TextField field={f.owner!} label="Owner" list="owners" autoComplete="off" />
         <TextField field={f.site!} label="Site" list="sites" autoComplete="off" />
         <TextField field={f.town!} label="Town" list="towns" autoComplete="off" />
