@@ -1,3 +1,4 @@
+import type { SchoolsOf } from "../school";
 import type { CautionId } from "./cautions";
 
 /**
@@ -94,6 +95,8 @@ export interface MachineKind {
   readonly forbidden: readonly string[];
   /** What is special for the work. */
   readonly special: readonly string[];
+  /** How its OPV is meant, where that is not the workshop’s to choose first. */
+  readonly opvSchool?: SchoolsOf["opv"];
 }
 
 type Given = Omit<MachineKind, "id" | "gaugeDrop">;
@@ -323,6 +326,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     warmUp: { boilerReady: 8, machineWarm: 35, heatSoaked: null },
     descaling: "workshop-only",
     knobs: ["opv", "offset", "pre-infusion", "grind"],
+    opvSchool: "ceiling",
     special: ["The OPV is a ceiling at about 12 bar.", "Where the gauge is tapped changes what it shows."],
   },
   K13: {

@@ -6,6 +6,7 @@ import { StartJob } from "./start-job";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { Day, useDates } from "~app/ui/dates";
+import { dayIn } from "~core/day";
 import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
 import { formatFigure, formatQuantity, unitById } from "~core/quantity";
@@ -92,12 +93,12 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         resolution: gauge.resolution,
         class: gauge.error.form === "class" ? gauge.error.percentOfSpan : null,
       },
-      due,
+      due: due && { ...due, over: due.on < dayIn(person.workshop.timeZone, Date.now()) },
       usual: usualLevel(kind),
       programmes,
       newId: uuidv7(),
       unit: person.preferences.pressureUnit,
-      schools: person.workshop.schools,
+      schools: { ...person.workshop.schools, ...(kind.opvSchool ? { opv: kind.opvSchool } : {}) },
       cards: cards.map(({ id, name, origin }) => ({ id, name, origin })),
       specCardId: person.workshop.specCardId,
       levels: WARM_LEVELS.filter((l) => l !== "heat-soaked" || kind.warmUp.heatSoaked !== null),
@@ -258,7 +259,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           {machine.check === "adjustable" && <Fact name="OPV">{machine.raises} raises</Fact>}
           {due && (
             <Fact name="Next service">
-              by <Day iso={due.on} />
+              {due.over ? <strong>was due</strong> : "by"} <Day iso={due.on} />
             </Fact>
           )}
           {machine.modifications && <Fact name="Modifications">{machine.modifications}</Fact>}

@@ -15,7 +15,6 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
   const [editing, setEditing] = useState<SheetView["notes"][number] | null>(null);
   // Counted in the same look over: one form takes both, until both are there. What is typed meanwhile stays where it is.
   const counts = sheet.open?.tasks.find((t) => t.id === "look-over.accessories" && t.lines.length === 0);
-  const accessoriesLeft = counts && sheet.notes.some((n) => n.stands);
   const entry = useEntry("note", sheet.job.id, newId, {
     key: editing ? `note-${editing.id}` : "note",
     onSaved: () => setEditing(null),
@@ -75,7 +74,7 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
           <TextArea field={entry.fields.accessories!} label={counts.label} hint={counts.hint} rows={2} />
         )}
         <Button look="main" disabled={entry.busy} className="justify-self-start">
-          {entry.busy ? "Saving…" : editing ? "Save the change" : accessoriesLeft ? "Save" : "Save the condition"}
+          {entry.busy ? "Saving…" : editing ? "Save the change" : "Save the condition"}
         </Button>
         {editing && (
           <Button type="button" look="quiet" className="justify-self-start" onClick={() => setEditing(null)}>
