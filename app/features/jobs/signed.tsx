@@ -12,23 +12,23 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
   const [copied, setCopied] = useState("");
   if (!signature) return null;
   return (
-    <div className="mx-4 mb-4 grid gap-4 bg-sheet p-5 wide:mr-6 wide:ml-[4.2rem]">
+    <div className="mx-4 mb-4 grid grid-cols-1 gap-4 bg-sheet p-5 wide:mr-6 wide:ml-[4.2rem]">
       <p>
         Signed by <strong>{signature.name}</strong> on <Day iso={signature.at} /> at <Clock iso={signature.at} />.
         {signature.remark && <span className="mt-1 block">“{signature.remark}”</span>}
       </p>
       <p className="figure text-xs break-all text-soft">SHA-256 {signature.hash}</p>
-      <section aria-labelledby="owner" className="grid gap-2">
+      <section aria-labelledby="owner" className="grid grid-cols-1 gap-2">
         <h3 id="owner" className="text-lg font-bold">
           Owner’s page
         </h3>
         {links.length === 0 && <p>No link is valid now. Make one to give the owner the page again.</p>}
-        <ul className="grid gap-2">
+        <ul className="grid grid-cols-1 gap-2">
           {links.map((l) => (
             <li key={l.id} className="flex flex-wrap items-center gap-2">
               <a
                 href={`/owner/${l.token}`}
-                className="figure min-w-0 flex-1 truncate text-sm underline underline-offset-4"
+                className="figure min-w-0 flex-1 basis-full truncate text-sm underline sm:basis-0 underline-offset-4"
               >
                 {origin}/owner/{l.token}
               </a>
