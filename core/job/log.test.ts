@@ -140,6 +140,18 @@ test("read against the closed tap it is neither as found nor as left, and stays 
   expect(counted(log)).toHaveLength(3);
 });
 
+test("a coarse gauge of the machine’s own sets the OPV against the closed tap; the group’s gauge judges", () => {
+  const coarse = (indicated: number, detail: Reading["detail"]): LogLine => {
+    const made = line(indicated, detail);
+    return { ...made, row: { ...made.row, u: 0.5, uCommon: 0.48 } } as LogLine;
+  };
+  const events = adjustEvents([line(10.6, {}), coarse(9.2, { tap: "closed" })], loop("opv", "K8"));
+  expect(events).toMatchObject([
+    { kind: "reading", uCommon: 0.05 },
+    { kind: "reading", uCommon: 0, u: expect.closeTo(Math.sqrt(0.5 ** 2 - 0.48 ** 2), 9) },
+  ]);
+});
+
 test("doses are repeats only into the same basket, and whole; of halves neither counts", () => {
   const log = [
     line(9.1, { basket: "single" }),

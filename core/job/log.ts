@@ -88,7 +88,8 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
         kind: "reading",
         value,
         u: Math.max(1e-3, ownU(line.row)),
-        uCommon,
+        // Set against the closed tap, it is judged at the group once the tap is open: what that gauge shares with itself decides nothing.
+        uCommon: detail.tap === "closed" ? 0 : uCommon,
         ...(waited || detail.settled ? { settled: true } : {}),
       },
     ];
