@@ -164,15 +164,21 @@ function stepTooCoarse({ tolerance, knob, events }: State, belief: Belief): bool
   if (lower === undefined || upper === undefined) return false;
   const { response } = belief;
   if (response.moves < 2 || (response.mean - 2 * response.sd) * knob.step < upper - lower) return false;
-  let at = 0;
-  const seen: { at: number; value: number }[] = [];
-  for (const e of events) {
-    if (e.kind === "move") at += e.amount;
-    else seen.push({ at, value: e.value });
-  }
+  const seen = staysIn(events).flatMap(({ at, values }) => values.map((value) => ({ at, value })));
   return seen.some(
     (a) => a.value < lower && seen.some((b) => b.value > upper && Math.abs(a.at - b.at) < 1.5 * knob.step),
   );
+}
+
+/** Where the knob stood, from one move to the next, and what was read there; the first place is 0. */
+function staysIn(events: State["events"]): { at: number; values: number[] }[] {
+  const stays = [{ at: 0, values: [] as number[] }];
+  for (const e of events) {
+    const stay = stays.at(-1)!;
+    if (e.kind === "move") stays.push({ at: stay.at + e.amount, values: [] });
+    else stay.values.push(e.value);
+  }
+  return stays;
 }
 
 /**
@@ -181,16 +187,10 @@ function stepTooCoarse({ tolerance, knob, events }: State, belief: Belief): bool
  * @param amount of the move that would be advised
  */
 function toAndFro({ events, knob }: State, amount: number): boolean {
-  let at = 0;
-  let stay = { at: 0, read: false };
-  const stays = [stay];
-  for (const e of events) {
-    if (e.kind === "move") {
-      at += e.amount;
-      stays.push((stay = { at, read: false }));
-    } else stay.read = true;
-  }
-  const read = (place: number) => stays.filter((s) => s.read && Math.abs(s.at - place) < knob.step / 2).length;
+  const stays = staysIn(events);
+  const { at } = stays.at(-1)!;
+  const read = (place: number) =>
+    stays.filter((s) => s.values.length > 0 && Math.abs(s.at - place) < knob.step / 2).length;
   return read(at) >= MOST_STAYS && read(at + amount) >= MOST_STAYS;
 }
 
