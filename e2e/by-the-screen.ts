@@ -197,9 +197,13 @@ export class ByTheScreen {
   /** The advised move where there is one to make, else a reading. */
   private async knob({ loop, record, advice, stop, log }: KnobStanding): Promise<Locator | null> {
     const gauge = this.page.locator("#gauge");
+    const inHand = gauge.locator(`input[name=loop][value="${loop.id}"]`).first();
     const other = this.page.locator(`[data-station-in-hand] a[href*="loop=${encodeURIComponent(loop.id)}"]`);
-    if (await other.isVisible()) await other.click();
-    await expect(gauge.locator(`input[name=loop][value="${loop.id}"]`).first()).toBeAttached();
+    // The records are ahead of the page: it may be on its way to this knob by itself, and takes the link along.
+    await expect(async () => {
+      if ((await inHand.count()) === 0) await other.click({ timeout: 1000 });
+      await expect(inHand).toBeAttached({ timeout: 1000 });
+    }).toPass();
     const action = stop ? null : advice?.action;
     const last = log.findLast((line) => line.stands)?.kind;
     const turn = gauge.locator("button[data-key=turn]");
@@ -242,6 +246,7 @@ export class ByTheScreen {
     const { page } = this;
     await page.locator(`[data-station-in-hand] a[href$="/shots"]`).first().click();
     await page.waitForFunction(() => document.querySelector("[data-ready]") !== null);
+    const tries = page.locator('ol[aria-label="Tries"] > li');
     for (let pulled = 0; pulled < 8; pulled++) {
       const now = await this.standing();
       const words = adviceWords(dialling(now), now);
@@ -259,6 +264,7 @@ export class ByTheScreen {
       await into("Seconds, s", this.twin.shot(setting, standing.recipe.seconds.target).toFixed(1), false);
       await page.getByRole("button", { name: /^Save/ }).first().click();
       await expect.poll(async () => standingShots((await this.standing()).job).length).toBe(pulled + 1);
+      await expect(tries).toHaveCount(pulled + 1);
     }
     const take = page.getByRole("button", { name: /^Use shot \d+ as the recipe$/ });
     await expect(page.getByText(/^Use shot \d+ as the recipe/).first()).toBeVisible();

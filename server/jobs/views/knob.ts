@@ -32,7 +32,7 @@ import {
 } from "../../../core/metrology";
 import { flowingTest } from "../../../core/pressure";
 import { formatFigure, formatQuantity, formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
-import { notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
+import { type Task, isDone, notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
 import { learnDrip, teachWords } from "../../../core/volume";
 import type { SignedIn } from "../../auth";
 
@@ -171,7 +171,7 @@ export function loopView(
         detail,
       };
     }),
-    advice: adviceView(at, standing, pressureUnit, resolution),
+    advice: adviceView(at, standing, { pressureUnit, resolution, moment: now }),
     learnt: job.learnt[loop.id] ? learntFrom(job.learnt[loop.id]!) : null,
     chart: chartOf(at),
     disagree: disagreement(current, unitOf(loop, pressureUnit), resolution),
@@ -245,7 +245,11 @@ function teachingOf({ loop, log }: KnobStanding, { job, records, recipe }: Stand
 }
 
 /** The next move; where a rule of the trade has ended the test, that stop in its own words. */
-function adviceView(knob: KnobStanding, standing: Standing, pressureUnit: string, resolution: number) {
+function adviceView(
+  knob: KnobStanding,
+  standing: Standing,
+  { pressureUnit, resolution, moment }: { pressureUnit: string; resolution: number; moment: number },
+) {
   const { loop, log, question, advice, stop } = knob;
   const { job } = standing;
   if (!question || !advice) return null;
@@ -273,6 +277,7 @@ function adviceView(knob: KnobStanding, standing: Standing, pressureUnit: string
   );
   const even = action.kind === "move" && action.expected.pInside >= 0.5;
   const taught = action.kind === "move" && loop.with.taught ? teachingOf(knob, standing) : null;
+  if (action.kind === "accept") said.headline = inSpec(knob, standing, moment);
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const fault = action.kind === "fault" ? faultWords(loop.at.knob, action.fault) : null;
   return {
@@ -288,6 +293,21 @@ function adviceView(knob: KnobStanding, standing: Standing, pressureUnit: string
     fault: action.kind === "fault" ? action.fault : null,
     now,
   };
+}
+
+/** In spec, and what its stations still ask for before they are done: the sheet and the gauge say the same. */
+function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standing, now: number): string {
+  const at = { records, now, loops: loops.map((l) => l.loop) };
+  const isOf = (t: Task) => (t.kind === "loop" || t.kind === "readings" || t.kind === "adjust") && t.loop === loop.id;
+  const open = plan
+    .map((station) => tasksNow(station, records))
+    .filter((tasks) => tasks.some(isOf))
+    .flatMap((tasks) => tasks.filter((t) => !t.optional && !isDone(t, at)));
+  const runs = readingRuns(record.events);
+  const more = runs.touched ? loop.needed.left - runs.asLeft : loop.needed.found - runs.asFound;
+  if (more > 0 && open.some(isOf)) return `In spec. Take ${more} more ${more === 1 ? "reading" : "readings"}.`;
+  const next = open.find((t) => !isOf(t));
+  return next ? `In spec. Next: ${next.label}.` : "In spec. Done.";
 }
 
 /** Said before it is used: whether this instrument can decide, and what would. */

@@ -6,6 +6,8 @@ import { resultsBefore } from "../../../db/queries/results";
 import { instrumentFrom, jobFrom } from "../../../db/queries/job-from";
 import { kitOf } from "../../../db/queries/machines";
 import { instrument, job, machine, signature } from "../../../db/schema";
+import { standingOf } from "../../../core/job";
+import { aGauge, aJob, aReading } from "../../../core/job/job.fixture";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { personOf } from "../person-of";
@@ -14,6 +16,7 @@ import { addNote } from "../commands/notes";
 import { sign } from "../commands/signing";
 import { startJob } from "../commands/start";
 import { sheetView } from "./sheet";
+import { stationBrief } from "./station";
 import { addTick } from "../commands/tasks";
 
 /** The sheet as the screen gets it, from the demo’s jobs and from jobs of this test’s own. */
@@ -69,6 +72,24 @@ describe("an offset whose first reading after the change is stale", () => {
     expect(open!.tasks.map((t) => t.kind)).toContain("diagnosis");
     const found = stations.find((s) => s.id === "as-found")!.says!;
     expect(found.figures).toEqual([expect.objectContaining({ id: "opv", verdict: "holds" })]);
+  });
+});
+
+describe("a dose that only the hand corrects", () => {
+  const grinder = (grams: number) => {
+    const scale = { ...aGauge("Scale"), quantity: "mass" as const, highest: 2000 };
+    const weighed = aReading(1, grams, {}, { loop: "basket", instrument: scale });
+    const standing = standingOf(aJob("K5", "service", { readings: [weighed] }));
+    const station = standing.plan.find((s) => s.id === "grinder")!;
+    return stationBrief(
+      { station, state: "done" },
+      { standing, instruments: [], now: Date.now(), pressureUnit: "bar" },
+    );
+  };
+
+  test("off, it stays to be read: what to add is not gone with the step", () => {
+    expect(grinder(17.1).leftover).toBe(true);
+    expect(grinder(18).leftover).toBe(false);
   });
 });
 

@@ -6,6 +6,7 @@ import {
   type Timer,
   analysisOf,
   resultOf,
+  runOf,
   sayTaken,
   saySeconds,
   seenInReadings,
@@ -18,7 +19,7 @@ import {
 } from "../../../core/job";
 import { PATTERNS, diagnose } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
-import { type LoopId, unitOf } from "../../../core/knobs";
+import { type LoopId, moduleOf, unitOf } from "../../../core/knobs";
 import type { InstrumentQuantity, KitInstrument, Place } from "../../../core/metrology";
 import {
   type StationProgress,
@@ -91,8 +92,13 @@ export function stationView({ station, state }: StationProgress, shown: Shown) {
   };
 }
 
-/** Fields that may be filled or left: nobody is taken away from them when the rest is done. */
+/** Something is left to do by choice: nobody is taken away from it when the rest is done. */
 function hasLeftover(due: readonly Task[], standing: Standing): boolean {
+  return toFill(due, standing) || due.some((task) => task.kind === "loop" && correctedByHand(task.loop, standing));
+}
+
+/** Fields that may be filled or left. */
+function toFill(due: readonly Task[], standing: Standing): boolean {
   const groups = groupsOf(due);
   return due.some(
     (task, i) =>
@@ -104,6 +110,13 @@ function hasLeftover(due: readonly Task[], standing: Standing): boolean {
       // Who has saved a form has seen all of its fields.
       !due.some((other) => groups.has(task) && groups.get(other) === groups.get(task) && begun(other, standing)),
   );
+}
+
+/** The last dose is off, and nothing but the hand corrects it: what to add or take is still to be read. */
+function correctedByHand(id: LoopId, { loops }: Standing): boolean {
+  const knob = loops.find(({ loop }) => loop.id === id && loop.knob === null);
+  const last = knob && runOf(knob.log, "as-found").at(-1);
+  return Boolean(last && moduleOf(knob.loop.at.knob).byHand?.(last.value, knob.loop.tolerance));
 }
 
 /** Values that are read together: tasks next to each other that one form takes, named by the first of them. */

@@ -17,7 +17,7 @@ export function ReadingsTask({ task, sheet }: TaskProps<"readings">) {
       <p>
         {task.run === "as-found"
           ? `Blind basket and gauge in, pump on, wait until steady. Take ${loop.needed.found} readings before adjusting. Water must return through the OPV while the pressure is up.`
-          : `In spec. Take ${loop.needed.left} readings after the last adjustment.`}
+          : `${loop.accepted ? "In spec. " : ""}Take ${loop.needed.left} readings after the last adjustment.`}
       </p>
       {sheet.loop?.id === task.loop && <How lines={sheet.loop?.how ?? []} />}
     </div>
