@@ -107,7 +107,16 @@ test("isolation tap: the screw is locked until it is closed, and as left waits u
   await page.locator("[data-key=turn]").click();
   // Against the closed tap only a gauge on the pump’s side sees the pump.
   await expect(page.getByLabel("The gauge shows")).toBeVisible();
-  await expect(page.locator("#gauge").getByRole("region", { name: "Next move" })).toBeVisible();
+  const move = page.locator("#gauge").getByRole("region", { name: "Next move" });
+  const place = page.getByLabel("Gauge place");
+  await expect(place).toHaveValue("pump");
+  for (const shown of ["9.0", "9.0"]) await read(page, shown);
+  // The group’s gauge is in hand again once it sees the pump again; what the closed tap showed is not as left.
+  await atStation(page, "Brew pressure: as left");
+  await expect(move).toContainText("In spec. Next: Isolation tap before the group: open again.");
+  await tickOff(page, "Isolation tap before the group: open again");
+  await expect(move).toContainText("In spec. Take 2 more readings.");
+  await expect(place).toHaveValue("group");
 });
 
 test("values wanted on one visit stand over the spec, with their reason", async ({ page }) => {

@@ -319,6 +319,14 @@ test("two gauges that disagree are told; a swinging needle is read by both ends;
     .selectOption({ label: "Portafilter gauge B, class 1.6" });
   await expect(page.getByText(/Portafilter gauge A and Portafilter gauge B, class 1.6 disagree/)).toBeVisible();
   await expect(page.getByText(/Its calibration was due on/)).toBeVisible();
+  // A line is corrected as it was read: with its own gauge, not with the one in hand.
+  const gauge = page.getByRole("combobox", { name: "Gauge", exact: true }).locator("option:checked");
+  await page
+    .getByRole("button", { name: /^Correct/ })
+    .first()
+    .click();
+  await expect(gauge).toHaveText("Portafilter gauge A");
+  await page.getByRole("button", { name: "Cancel" }).click();
   await page.getByText("Flowing test, water caught").click();
   await page.getByLabel("Read", { exact: true }).selectOption({ label: "while a bleed flows" });
   await page.getByLabel("Bleed, ml/s").fill("9");

@@ -173,7 +173,12 @@ function VisitsChart({ loop, visits }: { loop: LoopView; visits: SheetView["visi
   const last = past.at(-1)!;
   const drift = past.slice(1).map((v, i) => v.asFound.value - past[i]!.asLeft.value);
   const mean = drift.reduce((a, b) => a + b, 0) / Math.max(1, drift.length);
-  const said = `${past.length} visits since ${day(first.at)}; found at ${show(last.asFound.value)} and left at ${show(last.asLeft.value)} last time. Between visits it went ${mean < 0 ? "down" : "up"} by ${formatFigure(Math.abs(mean), loop.resolution, { ...unit, shift: 0 })} ${unit.symbol} on average.`;
+  const by = formatFigure(Math.abs(mean), loop.resolution, { ...unit, shift: 0 });
+  const between =
+    Number(by) === 0
+      ? "Between visits it did not move."
+      : `Between visits it went ${mean < 0 ? "down" : "up"} by ${by} ${unit.symbol} on average.`;
+  const said = `${past.length} visits since ${day(first.at)}; found at ${show(last.asFound.value)} and left at ${show(last.asLeft.value)} last time. ${between}`;
   return (
     <Chart title="Visit by visit" said={said} height={150}>
       <Limits

@@ -1,3 +1,4 @@
+import type { Place } from "~core/metrology";
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { Clock } from "~app/ui/dates";
@@ -10,6 +11,8 @@ export interface Correcting {
   id: string;
   kind: Line["kind"];
   was: string;
+  /** What it was read with, and where that sat: its correction was read so too, unless that is what is corrected. */
+  with: { gaugeId: string; place: Place } | null;
 }
 
 /** What the form of one line is given: a reading, a turn or a repair, new or correcting one. */
@@ -55,7 +58,9 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
               <button
                 type="button"
                 className="min-h-11 shrink-0 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
-                onClick={() => onCorrect({ id: line.id, kind: line.kind, was: said })}
+                onClick={() =>
+                  onCorrect({ id: line.id, kind: line.kind, was: said, with: line.kind === "reading" ? line : null })
+                }
               >
                 Correct<span className="sr-only"> {said}</span>
               </button>

@@ -21,9 +21,13 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
     ...(onSaved ? { onSaved } : {}),
   });
   const { reading, sure, instrumentId, place, reason } = entry.fields;
-  const first = loop.lastGaugeId ?? loop.gauges[0]?.id ?? "";
-  const [gaugeId, setGaugeId] = useState(first);
-  const gauge = loop.gauges.find((g) => g.id === gaugeId) ?? loop.gauges[0];
+  const was = correcting?.with;
+  const gauges = loop.gauges.filter((g) => g.sees || g.id === was?.gaugeId);
+  const places = loop.places.filter((p) => p !== "group" || !loop.tapClosed || was?.place === p);
+  const first = was?.gaugeId ?? loop.lastGaugeId ?? gauges[0]?.id ?? "";
+  // What was picked stands until another gauge is at hand anyway: the tap was closed, or opened again.
+  const [picked, setPicked] = useState({ id: first, insteadOf: first });
+  const gauge = gauges.find((g) => g.id === (picked.insteadOf === first ? picked.id : first)) ?? gauges[0];
   if (!gauge)
     return (
       <p>
@@ -34,6 +38,8 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
         first.
       </p>
     );
+  const kept = was?.gaugeId === gauge.id ? was.place : gauge.id === loop.lastGaugeId ? loop.lastPlace : null;
+  const sat = kept ?? gauge.place;
   const clock = loop.dial && gauge.name === "The machine’s own gauge";
   return (
     <EntryForm entry={entry} className="grid gap-3">
@@ -117,32 +123,28 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
       {correcting && <TextField field={reason!} label="Reason" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField
+          key={first}
           field={instrumentId!}
           label={loop.quantity === "pressure" ? "Gauge" : "Read with"}
           defaultValue={first}
-          onChange={(e) => setGaugeId(e.target.value)}
+          onChange={(e) => setPicked({ id: e.target.value, insteadOf: first })}
         >
-          {loop.gauges.map((g) => (
+          {gauges.map((g) => (
             <option key={g.id} value={g.id}>
               {g.name}
             </option>
           ))}
         </SelectField>
-        {loop.places.length > 1 && (
-          <SelectField
-            key={gauge.id}
-            field={place!}
-            label="Gauge place"
-            defaultValue={gauge.id === loop.lastGaugeId ? (loop.lastPlace ?? gauge.place) : gauge.place}
-          >
-            {loop.places.map((p) => (
+        {places.length > 1 && (
+          <SelectField key={`${gauge.id} ${sat}`} field={place!} label="Gauge place" defaultValue={sat}>
+            {places.map((p) => (
               <option key={p} value={p}>
                 {PLACE_WORDS[p]}
               </option>
             ))}
           </SelectField>
         )}
-        {loop.places.length === 1 && <input type="hidden" name="place" value={loop.places[0]} />}
+        {places.length === 1 && <input type="hidden" name="place" value={places[0]} />}
       </div>
       <GaugeNotes sheet={sheet} gauge={gauge} unit={loop.unit} />
       {loop.settle > 0 && loop.runs.touched && (

@@ -10,11 +10,11 @@ import { addMove, addReading } from "./readings";
 import { addNote } from "./notes";
 import { changeLink } from "./links";
 import { sign } from "./signing";
+import { beginJob } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { readDocument, standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
 import { jobFrom } from "../../../db/queries/job-from";
-import { startJob } from "./start";
 import { addTick } from "./tasks";
 
 /** Writes on the demo's database: order of work, one record per command, the wall, and what the database itself refuses. */
@@ -60,16 +60,7 @@ const turn = (amount: number) => ({
 /** A new job on a machine of this serial. */
 async function start(serial: string): Promise<string> {
   const [m] = await db.select().from(machine).where(eq(machine.serial, serial));
-  const jobId = randomUUID();
-  await startJob(lead, jobId, {
-    machineId: m!.id,
-    visit: "check",
-    complaint: "",
-    schools: { opv: "regulate" },
-    level: "machine-warm",
-    specCardId: null,
-  });
-  return jobId;
+  return beginJob(lead, m!.id, "check", { schools: { opv: "regulate" } });
 }
 
 async function standing(jobId: string) {

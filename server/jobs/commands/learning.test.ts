@@ -5,9 +5,8 @@ import { poolOf } from "../../../db/client";
 import { job, machine, machineResponse, model, modelResponse } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { learnFrom, modelNow, learntFor, relearnAll } from "./learning";
-import { startJob } from "./start";
 import { personOf } from "../person-of";
 
 /** What machines of a model have shown, on a model of this test’s own. */
@@ -39,15 +38,8 @@ const fresh = () => freshMachine(lead, modelId, "Learn");
 /** A job of this machine shows this, and is signed. */
 async function show(machineId: string, value: number, times = 1) {
   const of = await modelRow();
-  const [jobId, workshopId, at] = [randomUUID(), lead.workshop.id, new Date()];
-  await startJob(lead, jobId, {
-    machineId,
-    visit: "check",
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
+  const [workshopId, at] = [lead.workshop.id, new Date()];
+  const jobId = await beginJob(lead, machineId, "check");
   for (let i = 0; i < times; i++)
     await db.transaction((tx) =>
       learnFrom(tx, modelNow(of), { workshopId, jobId, ...atOf("opv")!, machineId, value, sd: 0.15, moves: 1, at }),

@@ -9,7 +9,7 @@ import type { Pull } from "../../../core/shot";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { programmesView } from "../../machines/coffee";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { loopView } from "../views/knob";
 import { personOf } from "../person-of";
 import { signNow } from "../sign-now";
@@ -21,7 +21,6 @@ import { atOf } from "../../../core/knobs";
 import { documentOf, standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
 import { instrumentFrom, jobFrom } from "../../../db/queries/job-from";
-import { startJob } from "./start";
 import { addEntry, addTick } from "./tasks";
 
 /** Shots, their clock, the recipe taken, buttons taught, and a timed grinder, on the demo’s database. */
@@ -79,15 +78,7 @@ const input = (over: Partial<Pull> = {}, more: Partial<ShotInput> = {}): ShotInp
 async function begin(modelName: string, type: "handover" | "service" = "handover"): Promise<string> {
   const [known] = await db.select().from(model).where(eq(model.name, modelName));
   const machineId = await freshMachine(lead, known!.id, "Shot");
-  const jobId = randomUUID();
-  await startJob(lead, jobId, {
-    machineId,
-    visit: type,
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
+  const jobId = await beginJob(lead, machineId, type);
   await addNote(target(jobId), { station: "look-over", area: "", text: "Sound." });
   await addEntry(target(jobId), { task: "look-over.accessories", typed: "All there.", unit: "", sure: false });
   await addTick(target(jobId), { key: "tools" });

@@ -11,13 +11,12 @@ import { database } from "../../database";
 import { saveSpec } from "../../library/cards";
 import { addMachine } from "../../machines/register";
 import { benchOf } from "../views/bench";
-import { entryOf, freshMachine } from "../fresh-machine";
+import { beginJob, entryOf, freshMachine } from "../fresh-machine";
 import { addNote } from "./notes";
 import { personOf } from "../person-of";
 import { standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
 import { jobFrom } from "../../../db/queries/job-from";
-import { startJob } from "./start";
 import { endTimer, startTimer } from "./clocks";
 import { addEntry, addEvidence, addRow, addTick, skipStation, strike } from "./tasks";
 import { chooseSchools, takeParticulars } from "./visit";
@@ -45,15 +44,7 @@ async function fresh(modelName: string): Promise<string> {
 
 /** A job on a fresh machine, looked over already. */
 async function begin(modelName: string, type: "install" | "handover" | "service"): Promise<string> {
-  const jobId = randomUUID();
-  await startJob(lead, jobId, {
-    machineId: await fresh(modelName),
-    visit: type,
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
+  const jobId = await beginJob(lead, await fresh(modelName), type);
   await addNote(target(jobId), { station: "look-over", area: "Front", text: "Sound." });
   await addEntry(target(jobId), typed("look-over.accessories", "all"));
   if (type === "install") await addEntry(target(jobId), typed("look-over.damage", "none"));
@@ -149,15 +140,7 @@ test("a job's own school moves its tolerance and nobody else's; a newer card mov
     lines: [{ quantity: "brew-pressure" as const, lower, upper: 9.5, condition: "", source: "ours" }],
   });
   await saveSpec(lead, card, null, limits(8.7));
-  const pinned = randomUUID();
-  await startJob(lead, pinned, {
-    machineId: await fresh("Twinset"),
-    visit: "service",
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: card,
-  });
+  const pinned = await beginJob(lead, await fresh("Twinset"), "service", { specCardId: card });
   await saveSpec(lead, randomUUID(), card, limits(8));
   const row = (await sheetRow(db, lead.workshop.id, pinned))!;
   expect([(await brew(pinned)).lower, row.spec!.version]).toEqual([8.7, 1]);

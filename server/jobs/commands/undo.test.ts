@@ -7,12 +7,11 @@ import { sheetRow } from "../../../db/queries/jobs";
 import { entry, job, model, note, tick } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { benchOf } from "../views/bench";
 import { sheetView } from "../views/sheet";
 import { addNote } from "./notes";
-import { startJob } from "./start";
 import { addEntries, addEntry, addTick, strike } from "./tasks";
 import { chooseLevel, chooseWanted, reopenJob, withdrawJob } from "./visit";
 
@@ -33,16 +32,7 @@ const target = (jobId: string, by = lead, commandId: string = randomUUID()) => (
 async function begin(type: "install" | "service" = "service"): Promise<{ jobId: string; machineId: string }> {
   const [known] = await db.select().from(model).where(eq(model.name, "Packet Two"));
   const machineId = await freshMachine(lead, known!.id, "Undo");
-  const jobId = randomUUID();
-  await startJob(lead, jobId, {
-    machineId,
-    visit: type,
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
-  return { jobId, machineId };
+  return { jobId: await beginJob(lead, machineId, type), machineId };
 }
 
 async function lookOver(jobId: string) {
@@ -131,15 +121,7 @@ test("a job withdrawn leaves the bench, takes nothing more, and is reopened unle
   await reopenJob(target(jobId));
   expect((await row()).state).toBe("open");
   await withdrawJob(target(jobId), { reason: "Wrong machine." });
-  const other = randomUUID();
-  await startJob(lead, other, {
-    machineId,
-    visit: "service",
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
+  await beginJob(lead, machineId, "service");
   await expect(reopenJob(target(jobId))).rejects.toThrow();
 });
 

@@ -9,12 +9,11 @@ import { sheetRow } from "../../../db/queries/jobs";
 import { instrument, model } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { endTimer } from "./clocks";
 import { addNote } from "./notes";
 import { addMove, addReading, addRepair } from "./readings";
-import { startJob } from "./start";
 import { addEntry, addTick } from "./tasks";
 import { changeScopes, takeParticulars } from "./visit";
 
@@ -39,9 +38,7 @@ async function fresh(modelName: string): Promise<string> {
 }
 
 async function begin(modelName: string, visit: "service" | "check" | readonly Scope[]): Promise<string> {
-  const jobId = randomUUID();
-  const start = { complaint: "", schools: {}, level: "machine-warm" as const, specCardId: null };
-  await startJob(lead, jobId, { ...start, machineId: await fresh(modelName), visit });
+  const jobId = await beginJob(lead, await fresh(modelName), visit);
   await addNote(target(jobId), { station: "look-over", area: "", text: "Sound." });
   return jobId;
 }
@@ -59,9 +56,7 @@ test("the model’s card is pinned when a job begins; taken anew it moves the sh
   const own = randomUUID();
   await db.insert(model).values({ ...known!, id: own, name: `Skerry ${own}` });
   const machineId = await freshMachine(lead, own, "Pinned");
-  const jobId = randomUUID();
-  const start = { machineId, complaint: "", schools: {}, level: "machine-warm" as const, specCardId: null };
-  await startJob(lead, jobId, { ...start, visit: "service" });
+  const jobId = await beginJob(lead, machineId, "service");
   expect(await states(jobId)).toHaveProperty("covers");
   await db
     .update(model)
@@ -83,9 +78,7 @@ test("the model’s card is pinned when a job begins; taken anew it moves the sh
 describe("a visit, not a job type", () => {
   test("one thing alone asks for nothing else", async () => {
     const alone = async (visit: Scope[]) => {
-      const jobId = randomUUID();
-      const start = { complaint: "", schools: {}, level: "machine-warm" as const, specCardId: null };
-      await startJob(lead, jobId, { ...start, machineId: await fresh("Lantern D"), visit });
+      const jobId = await beginJob(lead, await fresh("Lantern D"), visit);
       return Object.keys(await states(jobId));
     };
     expect(await alone(["clean"])).toEqual(["look-over", "tools", "clean", "sign"]);

@@ -5,13 +5,12 @@ import { instrument, job, machine, model, programme, response, shotTap } from ".
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { benchOf } from "../views/bench";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { signNow } from "../sign-now";
 import { addMove, addReading } from "./readings";
 import { addNote } from "./notes";
 import { tapClock } from "./shots";
-import { startJob } from "./start";
 import { addTick } from "./tasks";
 
 /** What must not get past a signature, from one knob to another, or from one broken row to a whole list. */
@@ -34,16 +33,7 @@ const target = (jobId: string) => ({ by: lead, jobId, commandId: randomUUID() })
 
 async function begin(type: "check" | "service", modelName = "Skerry"): Promise<string> {
   const [known] = await db.select().from(model).where(eq(model.name, modelName));
-  const jobId = randomUUID();
-  await startJob(lead, jobId, {
-    machineId: await freshMachine(lead, known!.id, "Wall"),
-    visit: type,
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
-  return jobId;
+  return beginJob(lead, await freshMachine(lead, known!.id, "Wall"), type);
 }
 
 const bar = (indicated: number, more: object = {}) => ({

@@ -6,11 +6,10 @@ import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { atMoment } from "../../moment";
 import { saveInstrument } from "../../kit/instruments";
-import { freshMachine } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { addNote } from "./notes";
 import { recordShot } from "./shots";
-import { startJob } from "./start";
 import { addEntry, addTick } from "./tasks";
 
 /** “Today” is the workshop’s: nine in the morning of 1 July in Auckland is the evening of 30 June where the server’s clock stands (UTC). */
@@ -32,16 +31,7 @@ const inTheMorning = <T>(work: () => Promise<T>) => atMoment(() => MORNING, work
 async function begin(by: SignedIn) {
   const [of] = await db.select().from(model).where(eq(model.workshopId, by.workshop.id)).limit(1);
   const machineId = await freshMachine(by, of!.id, "Zone");
-  const jobId = randomUUID();
-  const scopes = ["water", "grinder", "shots"] as const;
-  await startJob(by, jobId, {
-    machineId,
-    visit: scopes,
-    complaint: "",
-    schools: {},
-    level: "machine-warm",
-    specCardId: null,
-  });
+  const jobId = await beginJob(by, machineId, ["water", "grinder", "shots"]);
   expect(await db.$count(machine, eq(machine.id, machineId))).toBe(1);
   return { jobId, target: () => ({ by, jobId, commandId: randomUUID() }) };
 }

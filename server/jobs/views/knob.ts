@@ -89,9 +89,9 @@ export function loopView(
   const fitting = instruments.filter(
     (g) => g.quantity === reads.quantity && (loop.places.length === 0 || loop.places.includes(g.place)),
   );
-  const last = readings.at(-1);
-  // Against a closed tap only a gauge on the pump side sees the pump.
+  // Against a closed tap only a gauge on the pump side sees the pump; with it open the one from before is taken again.
   const tapClosed = loop.with.brew === true && standing.records.values.has("tap.closed");
+  const last = readings.findLast((r) => tapClosed || r.detail.tap !== "closed") ?? readings.at(-1);
   const away = tapClosed ? fitting.filter((g) => g.place !== "group") : [];
   const seeing = away.length > 0 ? away : fitting;
   const lastGauge = tapClosed && last?.place === "group" ? undefined : last?.instrument;
@@ -105,7 +105,8 @@ export function loopView(
     dimension: reads.dimension,
     judged: loop.judged,
     typedUnit: reads.dimension === "pressure" ? pressureUnit : unitsOf(reads.dimension)[0]!.id,
-    places: tapClosed ? loop.places.filter((p) => p !== "group") : loop.places,
+    places: loop.places,
+    tapClosed,
     /** Where the gauge in hand sat for the last reading: it stays there until somebody says otherwise. */
     lastPlace: lastGauge ? (last?.place ?? null) : null,
     ran: loop.with.ran === true,
@@ -131,8 +132,10 @@ export function loopView(
     hand: loop.hand,
     resolution,
     lastGaugeId: lastGauge?.id ?? null,
-    gauges: seeing.map((g) => ({
+    gauges: fitting.map((g) => ({
       id: g.id,
+      /** It can see the pump as the taps stand now. */
+      sees: seeing.includes(g),
       name: g.name,
       place: g.place,
       lowest: g.lowest,
@@ -157,6 +160,7 @@ export function loopView(
         ...common,
         kind: line.kind,
         gauge: instrument.name,
+        gaugeId: instrument.id,
         typed,
         indicated,
         value,
@@ -303,11 +307,12 @@ function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standi
     .map((station) => tasksNow(station, records))
     .filter((tasks) => tasks.some(isOf))
     .flatMap((tasks) => tasks.filter((t) => !t.optional && !isDone(t, at)));
+  const next = open[0];
+  if (!next) return "In spec. Done.";
+  if (!isOf(next)) return `In spec. Next: ${next.label}.`;
   const runs = readingRuns(record.events);
   const more = runs.touched ? loop.needed.left - runs.asLeft : loop.needed.found - runs.asFound;
-  if (more > 0 && open.some(isOf)) return `In spec. Take ${more} more ${more === 1 ? "reading" : "readings"}.`;
-  const next = open.find((t) => !isOf(t));
-  return next ? `In spec. Next: ${next.label}.` : "In spec. Done.";
+  return more === 1 ? "In spec. Take 1 more reading." : more > 1 ? `In spec. Take ${more} more readings.` : "In spec.";
 }
 
 /** Said before it is used: whether this instrument can decide, and what would. */

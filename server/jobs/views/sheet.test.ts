@@ -14,7 +14,7 @@ import { personOf } from "../person-of";
 import { addMove, addReading, takeFault } from "../commands/readings";
 import { addNote } from "../commands/notes";
 import { sign } from "../commands/signing";
-import { startJob } from "../commands/start";
+import { beginJob } from "../fresh-machine";
 import { sheetView } from "./sheet";
 import { stationBrief } from "./station";
 import { addTick } from "../commands/tasks";
@@ -128,16 +128,8 @@ describe("a test that ended: no water back over the limit", () => {
   test("fault, no more readings, a line for the parts, and the report carries it", async () => {
     const gauge = await kitItem("Portafilter gauge A");
     const [m] = await db.select().from(machine).where(eq(machine.serial, "BV-70433"));
-    const jobId = randomUUID();
+    const jobId = await beginJob(lead, m!.id, "check", { schools: { opv: "regulate" } });
     const target = () => ({ by: lead, jobId, commandId: randomUUID() });
-    await startJob(lead, jobId, {
-      machineId: m!.id,
-      visit: "check",
-      complaint: "",
-      schools: { opv: "regulate" },
-      level: "machine-warm",
-      specCardId: null,
-    });
     await addNote(target(), { station: "look-over", area: "", text: "Clean." });
     await addTick(target(), { key: "tools" });
     const shown = (indicated: number, detail = {}) => ({
