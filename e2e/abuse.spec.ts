@@ -1,6 +1,17 @@
 import { randomBytes } from "node:crypto";
 import sharp from "sharp";
-import { STRANGER, expect, freshMachine, openMachine, read, signIn, startService, test, toAsFound } from "./workshop";
+import {
+  STRANGER,
+  expect,
+  freshMachine,
+  onBench,
+  openMachine,
+  read,
+  signIn,
+  startService,
+  test,
+  toAsFound,
+} from "./workshop";
 
 /** What goes wrong at a bench: slips, lost connections, other people's addresses, and worse intentions. */
 
@@ -215,7 +226,7 @@ test("signed out in the middle of an entry: it is there again after signing in",
 
 test("another workshop's records do not exist here, by whatever address", async ({ page, browser, baseURL }) => {
   await signIn(page);
-  await page.getByRole("link", { name: /Pim’s kitchen.*Sign/ }).click();
+  await (await onBench(page, /Pim’s kitchen.*Sign/)).click();
   await page.waitForURL(/\/jobs\//);
   const job = new URL(page.url()).pathname;
   await page.goto("/");

@@ -21,7 +21,7 @@ export function Dialog({
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
       <Primitive.Trigger asChild>{trigger}</Primitive.Trigger>
       <Primitive.Portal>
-        <Primitive.Overlay className="fixed inset-0 z-30 bg-black/50" />
+        <Primitive.Overlay className="fixed inset-0 z-30 bg-veil" />
         <Primitive.Content
           {...(about ? {} : { "aria-describedby": undefined })}
           className="fixed top-1/2 left-1/2 z-30 grid max-h-[92dvh] w-[min(34rem,94vw)] -translate-1/2 content-start gap-4 overflow-y-auto rounded-lg border-2 border-ink bg-sheet p-5"
