@@ -32,26 +32,28 @@ export function useEntry(
   const result = answer?.result;
   const [form, fields] = useForm<Record<string, string>>({ id: key, lastResult: result ?? null });
 
+  const sent = useRef<Sent | null>(null);
+  // Also while the page is still looking itself over, and while nobody knows yet: a second time is the same command.
+  const waits = useSentOnLeaving(sent, answer?.outcome === UNREACHABLE || fetcher.state === "submitting");
   const handled = useRef<unknown>(null);
   // Before the page looks whether something is still typed: what was saved is not.
   useLayoutEffect(() => {
     if (!answer || handled.current === answer) return;
     handled.current = answer;
+    // An answer may come before this page was drawn as waiting for it: it is what ends the waiting, not the drawing.
+    waits.current = answer.outcome === UNREACHABLE;
     if (answer.outcome === "saved") {
       draft.done();
       onSaved?.(answer);
     }
     if (answer.outcome === "clash") draft.renew();
-  }, [answer, draft, onSaved]);
+  }, [answer, draft, onSaved, waits]);
 
   // What reached nobody goes out again by itself, the same command, once somebody answers.
-  const sent = useRef<Sent | null>(null);
   const waiting = answer?.outcome === UNREACHABLE && fetcher.state === "idle" ? answer : null;
   useWhenBack(waiting, () => {
     if (sent.current) void fetcher.submit(sent.current.body, { method: "post", encType: sent.current.encType });
   });
-  // Also while the page is still looking itself over, and while nobody knows yet: a second time is the same command.
-  const waits = useSentOnLeaving(sent, answer?.outcome === UNREACHABLE || fetcher.state === "submitting");
   const onSubmit = (event: FormEvent<HTMLFormElement>) => {
     const { submitter } = event.nativeEvent as SubmitEvent;
     const encType = event.currentTarget.enctype as FormEncType;
