@@ -1,6 +1,15 @@
 import { aim } from "../metrology";
 import { believe } from "./hypotheses";
-import { type State, beliefOf, bestMove, chanceByReading, clampToTravel, expectedAfter, inside } from "./outlook";
+import {
+  type Candidate,
+  type State,
+  beliefOf,
+  bestMove,
+  chanceByReading,
+  clampToTravel,
+  expectedAfter,
+  inside,
+} from "./outlook";
 import type { Action, AdjustQuestion, Advice, Belief, Cause, FaultKind, ReadingEvent } from "./types";
 
 /**
@@ -16,10 +25,15 @@ const UNSETTLED = 0.15;
 const CONTRADICTS = 0.5;
 /** A move less likely than this to end in acceptance is not made for that hope. Our choice: far under what any usual move promises. */
 const HOPELESS = 0.01;
-/** Goes taken at lowering before a fault is called with both causes still open. Our choice: a third one taught nothing that the first two had not. */
-const MOST_LOWERINGS = 3;
-/** Stays at one place, each read, before going back to it is no advice any more. Our choice, for the same reason. */
+/** Stays at one place, each read, before going back to it is no advice any more. Our choice: a third one would teach nothing that two had not. */
 const MOST_STAYS = 2;
+/** Readings at one place, after which another one tells no more. Our choice. */
+const MOST_READINGS = 6;
+/** With faults this likely, a move is made to tell them rather than to arrive. Our choice: before that nobody would call it so. */
+const DOUBTED = 0.3;
+/** A cause this much likelier is named as it is; and a move that would tell less often than this more is not made to tell. Our choice. */
+const SURE_OF_CAUSE = 0.9;
+const WORTH_SEPARATING = 0.08;
 /** With less than this inside, more readings of a knob that does not answer are not worth their time. Our choice: 1 in 20, as everywhere. */
 const WORTH_READING = 0.05;
 
@@ -49,16 +63,18 @@ function decide(state: State, belief: Belief): Action {
   const { events, options } = state;
   if (events.at(-1)!.kind === "move") return { kind: "recheck", reason: "moved-not-read" };
   if (belief.pSlip > CONTRADICTS) return { kind: "recheck", reason: "contradiction" };
-  if (belief.pStale > UNSETTLED) return { kind: "recheck", reason: "unsettled" };
   if (belief.pInside >= options.accept) return { kind: "accept" };
-  const fault = knownFault(state, belief);
+  if (belief.pStale > UNSETTLED) return { kind: "recheck", reason: "unsettled" };
+  const best = bestMove(state);
+  const fault = knownFault(state, belief, best);
   if (fault) return fault;
-  if (gaugeTooCoarse(state)) return faultOf("gauge-too-coarse", belief);
-  return moveOrRead(state, belief);
+  // It may be too coarse to accept with and still see that this is outside.
+  if (gaugeTooCoarse(state) && belief.pInside > WORTH_READING) return faultOf("gauge-too-coarse", belief);
+  return moveOrRead(state, belief, best);
 }
 
 /** Stuck, ceiling or reversed, once sure enough that it is one of them and that no more readings can still say "inside". */
-function knownFault(state: State, belief: Belief): Action | null {
+function knownFault(state: State, belief: Belief, best: Candidate | null): Action | null {
   const { options } = state;
   const dead = unanswering(state, belief);
   const sum = dead.stuck + dead.ceiling;
@@ -66,9 +82,15 @@ function knownFault(state: State, belief: Belief): Action | null {
   if (belief.pReversed >= sum) return faultOf("reversed", belief);
   if (belief.pInside > WORTH_READING && chanceByReading(state) > 0.02)
     return { kind: "recheck", reason: "not-sure-yet" };
-  const back = separatingMove(state, dead);
-  if (back !== null)
-    return { kind: "move", amount: back, expected: expectedAfter(state, back), purpose: "separate-faults" };
+  // One move that tells them apart; where there is none that would, the likelier cause is named.
+  const likelier = Math.max(dead.stuck, dead.ceiling);
+  if (likelier < SURE_OF_CAUSE * sum && best && best.named > WORTH_SEPARATING)
+    return {
+      kind: "move",
+      amount: best.amount,
+      expected: expectedAfter(state, best.amount),
+      purpose: "separate-faults",
+    };
   return faultOf(dead.stuck >= dead.ceiling ? "stuck" : "ceiling", belief, dead);
 }
 
@@ -85,29 +107,6 @@ function unanswering({ hypotheses, tolerance }: State, belief: Belief): Unanswer
   if (belief.value >= aim(tolerance)) return { stuck: belief.pStuck, ceiling: belief.pCeilingBelow };
   const ceiling = hypotheses.reduce((sum, h) => sum + (h.mode === "ceiling" && h.m > h.ceiling ? h.weight : 0), 0);
   return { stuck: belief.pStuck, ceiling: Math.max(ceiling, belief.pCeilingBelow) };
-}
-
-/**
- * "No answer when raised" is a stuck valve or a pump at its limit; lowering tells them apart, since a sound valve still
- * lowers. Proposed while both are likely, and far enough that a sound valve would show.
- */
-function separatingMove(state: State, dead: Unanswering): number | null {
-  const { knob, events, hypotheses, last } = state;
-  if (Math.max(dead.stuck, dead.ceiling) > 0.85 * (dead.stuck + dead.ceiling)) return null;
-  const raised = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount * knob.direction : 0), 0);
-  const lowerings = events.filter((e) => e.kind === "move" && e.amount * knob.direction < 0).length;
-  if ((raised <= 0 && lowerings === 0) || lowerings >= MOST_LOWERINGS) return null;
-  // Far enough down to come out under the ceiling in most of the ways it may be.
-  const capped = hypotheses.filter((h) => h.mode === "ceiling");
-  const mass = capped.reduce((sum, h) => sum + h.weight, 0);
-  const excess = capped.reduce(
-    (sum, h) =>
-      sum + (h.weight / mass) * ((Math.max(0, h.m - h.ceiling) + Math.sqrt(h.v) + 4 * last.u) / Math.abs(h.response)),
-    0,
-  );
-  const steps = Math.ceil(excess / knob.step);
-  const amount = clampToTravel(state, -knob.direction * steps * knob.step);
-  return Math.abs(amount) < knob.step ? null : amount;
 }
 
 function faultOf(fault: FaultKind, belief: Belief, dead?: Unanswering): Action {
@@ -135,20 +134,29 @@ function gaugeTooCoarse({ tolerance, uCommon, options }: State): boolean {
 }
 
 /**
- * Weighs one more reading against the best move, by expected cost until it is accepted (each try repeated until it works).
+ * Weighs one more reading against the best move, by expected cost until it ends (each try repeated until it works).
  */
-function moveOrRead(state: State, belief: Belief): Action {
+function moveOrRead(state: State, belief: Belief, best: Candidate | null): Action {
   const { options } = state;
-  const best = bestMove(state);
   const again = chanceByReading(state);
   const costOfReading = again > 0.02 ? options.readingCost / again : Infinity;
-  const costOfMove = best && best.chance > 1e-9 ? (1 + options.readingCost) / best.chance : Infinity;
+  const ends = best ? best.chance + best.named : 0;
+  const costOfMove = ends > 1e-9 ? (1 + options.readingCost) / ends : Infinity;
   if (costOfReading < costOfMove) return { kind: "recheck", reason: "not-sure-yet" };
-  const amount = best && best.chance > HOPELESS ? best.amount : longWay(state, belief);
-  if (amount === 0) return faultOf("end-of-travel", belief);
+  const amount = best && (ends > HOPELESS || best.inside > HOPELESS) ? best.amount : longWay(state, belief);
+  if (amount === 0) {
+    // Half inside is no end of travel: it is read until it is one or the other, while reading tells.
+    const stay = staysIn(state.events).at(-1)!;
+    return belief.pInside > WORTH_READING && stay.values.length < MOST_READINGS
+      ? { kind: "recheck", reason: "not-sure-yet" }
+      : faultOf("end-of-travel", belief);
+  }
   if (stepTooCoarse(state, belief)) return faultOf("step-too-coarse", belief);
   if (toAndFro(state, amount)) return faultOf(tooCoarse(state, belief), belief);
-  return { kind: "move", amount, expected: expectedAfter(state, amount), purpose: "into-tolerance" };
+  const doubted = belief.pStuck + belief.pReversed + unanswering(state, belief).ceiling > DOUBTED;
+  const tells = doubted && best !== null && amount === best.amount && best.named > best.chance;
+  const purpose = tells ? "separate-faults" : "into-tolerance";
+  return { kind: "move", amount, expected: expectedAfter(state, amount), purpose };
 }
 
 /** Where no single move can be hoped to arrive: as far towards the aim as knob and travel allow; 0 if there is no way. */
@@ -205,14 +213,31 @@ function commonOf(readings: readonly ReadingEvent[]): number {
 }
 
 function check({ knob, events, tolerance }: AdjustQuestion): void {
-  if (!(knob.step > 0)) throw new RangeError("A knob’s step is a positive number.");
-  if (!(knob.response.mean > 0) || !(knob.response.sd > 0))
+  if (!(knob.step > 0 && Number.isFinite(knob.step))) throw new RangeError("A knob’s step is a positive number.");
+  if (![knob.response.mean, knob.response.sd].every((x) => x > 0 && Number.isFinite(x)))
     throw new RangeError("A knob’s response is a positive number with a positive standard deviation.");
-  if (tolerance.lower === undefined && tolerance.upper === undefined)
-    throw new RangeError("A tolerance needs at least one limit.");
+  const { lower, target, upper } = tolerance;
+  if (lower === undefined && upper === undefined) throw new RangeError("A tolerance needs at least one limit.");
+  if ([lower, target, upper].some((limit) => limit !== undefined && !Number.isFinite(limit)))
+    throw new RangeError("The limits of a tolerance are finite.");
+  if (!(lower! < upper!) && lower !== undefined && upper !== undefined)
+    throw new RangeError("The lower limit lies under the upper one.");
+  if (target !== undefined && ((lower !== undefined && target < lower) || (upper !== undefined && target > upper)))
+    throw new RangeError("The target lies between the limits.");
+  const { travel, largestMove, backlash = 0, scatter = 0, staleProbability = 0 } = knob;
+  if (travel && !(travel.lowest <= travel.highest)) throw new RangeError("Travel runs from its lowest to its highest.");
+  if (largestMove !== undefined && !(largestMove >= knob.step))
+    throw new RangeError("The largest move is a step at least.");
+  if (!(backlash >= 0 && Number.isFinite(backlash) && scatter >= 0 && Number.isFinite(scatter)))
+    throw new RangeError("Lost motion and scatter are finite and not negative.");
+  const { stuck = 0, ceiling = 0, reversed = 0 } = knob.faults ?? {};
+  if (![staleProbability, stuck, ceiling, reversed].every((p) => p >= 0 && p < 1) || !(stuck + ceiling + reversed < 1))
+    throw new RangeError("Probabilities lie between 0 and 1, those of all faults together too.");
   for (const e of events) {
-    if (e.kind === "reading" && !(e.u > 0 && Number.isFinite(e.value)))
+    if (e.kind === "reading" && !(e.u > 0 && Number.isFinite(e.u) && Number.isFinite(e.value)))
       throw new RangeError("A reading needs a value and an uncertainty above 0.");
+    if (e.kind === "reading" && e.uCommon !== undefined && !(e.uCommon >= 0 && Number.isFinite(e.uCommon)))
+      throw new RangeError("A shared uncertainty is finite and not negative.");
     if (e.kind === "move" && !Number.isFinite(e.amount)) throw new RangeError("A move needs an amount.");
   }
 }

@@ -78,7 +78,7 @@ type About = { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] 
 
 function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, words: Wording): string {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return `If ${words.subject} works, the reading drops to about ${words.value(action.expected.value)}. No change: it is stuck.`;
+    return `If ${words.subject} works, the reading ${action.expected.value < belief.value ? "drops" : "rises"} to about ${words.value(action.expected.value)}. No change: it is stuck.`;
   if (action.kind === "move") {
     const { value, sd, pInside } = action.expected;
     return `Expect ${words.range(value - 2 * sd, value + 2 * sd)} (target ${limits(tolerance, words)}). ${chance(pInside)}`;
@@ -115,7 +115,11 @@ function causesOf(causes: readonly Cause[], knob: Knob, { subject, step }: Wordi
 
 function whyOf(action: Action, belief: Belief, { knob, events }: About, words: Wording): string[] {
   if (action.kind === "move" && action.purpose === "separate-faults")
-    return ["Raising changed nothing. Lowering separates a stuck part from a supply at its limit."];
+    return [
+      action.amount * knob.direction < 0 && events.some((e) => e.kind === "move" && e.amount * knob.direction > 0)
+        ? "Raising changed nothing. Lowering separates a stuck part from a supply at its limit."
+        : "It hardly answered. One longer move shows whether it works at all.",
+    ];
   if (action.kind === "recheck" && action.reason === "unsettled")
     return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
   if (action.kind === "recheck" && action.reason === "contradiction")

@@ -39,13 +39,15 @@ type Draft = { -readonly [Key in keyof Hypothesis]: Hypothesis[Key] };
 // Looked up once: these run thousands of times a call.
 const { abs, exp, max, min, sign, sqrt, PI } = Math;
 
-/** A reading may be a slip: wrong by anything up to this many times its uncertainty. From memory: a misread or mistyped figure in some 200. */
+/** A reading may be a slip: anything over a range of this many half tolerances. From memory: a misread or mistyped figure in some 200. */
 const SLIP_PROBABILITY = 0.005;
-const SLIP_WIDTH = 40;
+const SLIP_RANGE = 16;
 /** Branches lighter than this, against all, are dropped: they could not change a decision. */
 const NEGLIGIBLE = 1e-6;
-/** Most branches kept of one hypothesis, the heaviest: older doubts about single readings fade into the newer ones. */
-const BRANCHES = 3;
+/** Doubts about single readings that are lighter than this, against the heaviest branch of the same hypothesis, have faded. */
+const FADED = 1e-3;
+/** And so many branches of one at most: for the time it takes alone. */
+const BRANCHES = 12;
 /** A second reading after a move is stale far less often than the first. From memory. */
 const STILL_STALE = 0.05;
 
@@ -54,18 +56,46 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
   const first = events.find((e): e is ReadingEvent => e.kind === "reading");
   if (!first) return [];
   let all = priors(knob, tolerance, events, first);
-  for (const event of events)
-    all = event.kind === "move" ? afterMove(all, knob, event) : afterReading(all, knob, event);
+  const slip = SLIP_PROBABILITY / (SLIP_RANGE * halfOf(tolerance, first));
+  for (const event of inOneOrder(events))
+    all = event.kind === "move" ? afterMove(all, knob, event) : afterReading(all, knob, event, slip);
   return all;
 }
 
-/** Quadrature over the response: half lognormal, half normal cut at 5 % of the mean, so that neither tail is missed. */
+/**
+ * Readings of one place that stand equal, in one order whatever came first: where the mathematics is approximate, the answer is still the
+ * same. The first after a move may be stale, and the newest of all is the one that is judged: they keep their places.
+ */
+function inOneOrder(events: readonly AdjustEvent[]): AdjustEvent[] {
+  const ordered: AdjustEvent[] = [];
+  let run: ReadingEvent[] = [];
+  const close = (newest: boolean) => {
+    const first = ordered.length > 0 ? run.slice(0, 1) : [];
+    const last = newest && run.length > first.length ? run.slice(-1) : [];
+    const equal = run.slice(first.length, run.length - last.length);
+    ordered.push(...first, ...equal.sort((a, b) => a.value - b.value || a.u - b.u), ...last);
+    run = [];
+  };
+  for (const event of events)
+    if (event.kind === "reading") run.push(event);
+    else {
+      close(false);
+      ordered.push(event);
+    }
+  close(true);
+  return ordered;
+}
+
+/** A knob that answers with less than this share of the usual does not work: that is the stuck one’s to explain. Our choice. */
+const LEAST_RESPONSE = 0.15;
+
+/** Quadrature over the response: half lognormal, half normal, cut where it would be no answer, so that neither tail is missed. */
 function responseNodes(knob: Knob, count: number): { r: number; w: number; cell: number }[] {
   const { mean, sd } = knob.response;
   const cv = sd / mean;
   const sigma = sqrt(Math.log1p(cv * cv));
   const mu = Math.log(mean) - (sigma * sigma) / 2;
-  const low = Math.log(max(0.05 * mean, mean * min(exp(-4 * sigma), max(0.05, 1 - 3.5 * cv))));
+  const low = Math.log(mean * max(LEAST_RESPONSE, min(exp(-4 * sigma), 1 - 3.5 * cv)));
   const high = Math.log(mean * max(exp(4 * sigma), 1 + 4 * cv));
   const nodes = [];
   let total = 0;
@@ -92,12 +122,18 @@ function slackNodes(backlash: number): { backlash: number; slack: number; w: num
   ];
 }
 
+/** Half the tolerance; of one limit alone, how far off it was found. */
+function halfOf(tolerance: Tolerance, first: ReadingEvent): number {
+  const { lower, upper } = tolerance;
+  return lower !== undefined && upper !== undefined
+    ? (upper - lower) / 2
+    : abs(first.value - aim(tolerance)) || first.u * 4;
+}
+
 function priors(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[], first: ReadingEvent): Hypothesis[] {
   const { stuck = 0.05, ceiling = 0, reversed = 0.01 } = knob.faults ?? {};
   const target = aim(tolerance);
-  const { lower, upper } = tolerance;
-  const half =
-    lower !== undefined && upper !== undefined ? (upper - lower) / 2 : abs(first.value - target) || first.u * 4;
+  const half = halfOf(tolerance, first);
   // Wide, and the same for every mode, so that no mode wins by a vague prior.
   const spread = max(4 * half, 1.5 * abs(first.value - target), 8 * first.u);
   const all: Hypothesis[] = [];
@@ -187,7 +223,12 @@ function afterMove(all: readonly Hypothesis[], knob: Knob, move: MoveEvent): Hyp
   });
 }
 
-function afterReading(all: readonly Hypothesis[], knob: Knob, reading: ReadingEvent): Hypothesis[] {
+/**
+ * The readings of one place, one after the other: fresh, stale, or a slip.
+ *
+ * @param slip probability density of a slip, anywhere in its range, 1 / reading unit
+ */
+function afterReading(all: readonly Hypothesis[], knob: Knob, reading: ReadingEvent, slip: number): Hypothesis[] {
   const { value: y, u } = reading;
   const firstStale = (knob.staleProbability ?? 0.01) * (reading.settled ? STILL_STALE : 1);
   const next: Hypothesis[] = [];
@@ -201,7 +242,7 @@ function afterReading(all: readonly Hypothesis[], knob: Knob, reading: ReadingEv
       if (h.mode === "ceiling") next.push(branch(h, h.m, h.v, lost * density(y, h.before, h.v + u * u), true, false));
       else observed(next, h, y + h.shift, u, lost, true);
     }
-    next.push(branch(h, h.m, h.v, (h.weight * SLIP_PROBABILITY) / (SLIP_WIDTH * u), false, true));
+    next.push(branch(h, h.m, h.v, h.weight * slip, false, true));
   }
   return normalised(next);
 }
@@ -282,8 +323,9 @@ function normalised(all: Hypothesis[]): Hypothesis[] {
     while (end < all.length && all[end]!.id === all[start]!.id) end++;
     const branches =
       end - start > BRANCHES ? all.slice(start, end).sort((a, b) => b.weight - a.weight) : all.slice(start, end);
+    const heaviest = branches.reduce((most, h) => max(most, h.weight), 0);
     for (const h of branches.slice(0, BRANCHES)) {
-      if (h.weight <= total * NEGLIGIBLE) continue;
+      if (h.weight <= total * NEGLIGIBLE || h.weight < FADED * heaviest) continue;
       kept.push(h);
       left += h.weight;
     }

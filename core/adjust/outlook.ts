@@ -7,8 +7,14 @@ const { abs, max, min, sign, sqrt } = Math;
 
 /** What is believed now, and what one more reading or one more move may bring. */
 
-/** Moves looked at, in steps either way. */
+/** Steps either way that are all looked at; further off they are looked at about where the aim is thought to lie. */
 const REACH = 64;
+/** A response known this well lets a move go further than the first ones may, where it takes pressure off. Our choice: one in four. */
+const WELL_KNOWN = 0.25;
+/** Times as far down as up in one move. Our choice. */
+const DOWN = 2;
+/** Of a limit without its other side, the smallest move that promises nearly as much as any. Our choice. */
+const NEARLY = 0.9;
 
 export interface State {
   knob: Knob;
@@ -26,66 +32,144 @@ export interface State {
  *
  * @param amount of a move, in the knob’s unit, signed
  */
-export function clampToTravel({ knob, events }: State, amount: number): number {
+export function clampToTravel({ knob, events, hypotheses }: State, amount: number): number {
   const at = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
   const { lowest = -Infinity, highest = Infinity } = knob.travel ?? {};
-  const most = knob.largestMove ?? Infinity;
+  // How far a move upwards may go is the knob’s to say. Downwards nothing is at risk: further, and as far as it takes once it is known.
+  const down = amount * knob.direction < 0;
+  const most = down && isWellKnown(hypotheses) ? Infinity : (down ? DOWN : 1) * (knob.largestMove ?? Infinity);
   const low = max(lowest - at, -most);
   const high = min(highest - at, most);
   const steps = min(max(amount, low), high) / knob.step;
   return (amount > 0 ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * knob.step;
 }
 
-interface Candidate {
+function isWellKnown(hypotheses: readonly Hypothesis[]): boolean {
+  let [mass, sum, squares] = [0, 0, 0];
+  for (const h of hypotheses) {
+    if (h.mode !== "normal") continue;
+    mass += h.weight;
+    sum += h.weight * abs(h.response);
+    squares += h.weight * h.response ** 2;
+  }
+  if (mass < 0.5) return false;
+  const mean = sum / mass;
+  return squares / mass - mean * mean < (WELL_KNOWN * mean) ** 2;
+}
+
+export interface Candidate {
   amount: number;
   /** Probability that the move and one reading end in acceptance. */
   chance: number;
+  /** Probability that they name what is wrong. */
+  named: number;
+  /** Probability inside after the move, 0 to 1. */
+  inside: number;
 }
 
-/** The move with the smallest expected cost until acceptance, among all whole steps that knob and travel allow; null where none is left. */
-export function bestMove(state: State): Candidate | null {
+/** Fewer than one in twenty moves like the best would end anything: then what counts is where it is likely to come to lie. */
+const CLIFF = 0.05;
+
+/**
+ * The move that most likely ends it, by acceptance or by naming a fault, among all whole steps that knob and travel allow; where none can
+ * be hoped to, the one that most likely comes to lie inside. Null where there is no way left.
+ *
+ * A tolerance with one limit and a target is aimed at like one with two, the target in their middle.
+ */
+export function bestMove(asked: State): Candidate | null {
+  const state = { ...asked, tolerance: aimed(asked.tolerance) };
+  // What reading on alone would say of it is no merit of a move; and away from the aim one such move is enough.
+  const alone = namedBy(state, waysAfter(state, 0));
+  const { mean } = present(state);
+  const towards = Math.sign((state.tolerance.target ?? aimOf(state.tolerance)) - mean) * state.knob.direction;
+  const wasAway = state.events.some((e) => e.kind === "move" && sign(e.amount) === -towards);
+  const all = candidates(state).map((amount): Candidate => {
+    const ways = waysAfter(state, amount);
+    const after = responsive(ways);
+    return {
+      amount,
+      chance: chanceOf(state, after),
+      named: wasAway && sign(amount) === -towards ? 0 : max(0, namedBy(state, ways) - alone),
+      inside: after.mass * inside(after.mean, after.variance + state.uCommon ** 2, state.tolerance),
+    };
+  });
+  if (all.length === 0) return null;
+  const ends = (c: Candidate) => c.chance + c.named;
+  const top = max(...all.map(ends));
+  const worth = top > CLIFF ? ends : (c: Candidate) => c.inside;
+  const best = max(...all.map(worth));
+  const oneSided = state.tolerance.lower === undefined || state.tolerance.upper === undefined;
+  // Ties go to the smaller move; past one limit alone every further move is as good as the last.
+  const enough = oneSided ? NEARLY * best : best - 1e-12;
+  return all.filter((c) => worth(c) >= enough).reduce((a, b) => (abs(b.amount) < abs(a.amount) ? b : a));
+}
+
+function aimed({ lower, target, upper }: Tolerance): Tolerance {
+  if (target === undefined || (lower !== undefined && upper !== undefined))
+    return { lower, target, upper } as Tolerance;
+  return lower !== undefined
+    ? { lower, target, upper: 2 * target - lower }
+    : { lower: 2 * target - upper!, target, upper: upper! };
+}
+
+/** Amounts to look at: all near, and where the aim lies far off, those that spread about it. */
+function candidates(state: State): number[] {
   const { knob } = state;
-  let best: Candidate | null = null;
-  for (let steps = -REACH; steps <= REACH; steps++) {
-    if (steps === 0) continue;
-    const amount = steps * knob.step;
-    if (abs(clampToTravel(state, amount) - amount) > knob.step / 2) continue;
-    const chance = chanceByMove(state, amount);
-    // Ties go to the smaller move.
-    if (!best || chance > best.chance + 1e-12 || (chance > best.chance - 1e-12 && abs(amount) < abs(best.amount)))
-      best = { amount, chance };
+  const steps = new Set<number>();
+  for (let i = -REACH; i <= REACH; i++) if (i !== 0) steps.add(i);
+  const { mean } = present(state);
+  const middle = state.tolerance.target ?? aimOf(state.tolerance);
+  const away = ((middle - mean) * knob.direction) / (knob.response.mean * knob.step);
+  if (abs(away) > REACH / 2) for (let share = 0.4; share < 2.5; share *= 1.02) steps.add(Math.round(share * away));
+  return [...steps]
+    .map((i) => i * knob.step)
+    .filter((amount) => abs(clampToTravel(state, amount) - amount) <= knob.step / 2);
+}
+
+const aimOf = ({ lower, upper }: Tolerance) =>
+  lower !== undefined && upper !== undefined ? (lower + upper) / 2 : (lower ?? upper)!;
+
+/** Mean, variance and weight of one way that the machine may be. */
+interface Way {
+  readonly mean: number;
+  readonly variance: number;
+  readonly mass: number;
+}
+
+type Ways = Readonly<Record<Hypothesis["mode"], Way>>;
+
+/** The value after a move, for each way that the machine may be. */
+function waysAfter({ hypotheses, knob }: State, amount: number): Ways {
+  const scatter = (knob.scatter ?? 0) ** 2;
+  const sums = { normal: [0, 0, 0], stuck: [0, 0, 0], ceiling: [0, 0, 0], reversed: [0, 0, 0] };
+  for (const h of hypotheses) {
+    const set = shifted(h, amount);
+    const cut = set > h.ceiling;
+    const m = cut ? h.ceiling : set;
+    const v = cut ? 0 : h.v + (h.mode === "stuck" ? 0 : scatter) + (h.cell * amount) ** 2;
+    const sum = sums[h.mode];
+    sum[0]! += h.weight;
+    sum[1]! += h.weight * m;
+    sum[2]! += h.weight * (m * m + v);
   }
-  return best;
+  const way = ([mass, sum, squares]: number[]): Way => {
+    if (mass! <= 0) return { mean: 0, variance: 1, mass: 0 };
+    const mean = sum! / mass!;
+    return { mean, variance: max(squares! / mass! - mean * mean, 1e-12), mass: mass! };
+  };
+  return {
+    normal: way(sums.normal),
+    stuck: way(sums.stuck),
+    ceiling: way(sums.ceiling),
+    reversed: way(sums.reversed),
+  };
 }
 
 /**
- * Mean and variance of the value after a move, over the hypotheses in which the knob works as said; with those almost ruled out,
- * over a valve that works behind a pump at its limit.
+ * The value after a move, where the knob works as said; with that almost ruled out, where it works behind a pump at its limit.
  */
-function responsive(state: State, amount: number): { mean: number; variance: number; mass: number } {
-  const plain = responseOver(state, amount, "normal");
-  if (plain.mass > 0.02) return plain;
-  const capped = responseOver(state, amount, "ceiling");
-  return capped.mass > plain.mass ? capped : plain;
-}
-
-function responseOver(state: State, amount: number, mode: "normal" | "ceiling") {
-  let mass = 0;
-  let sum = 0;
-  let squares = 0;
-  const scatter = (state.knob.scatter ?? 0) ** 2;
-  for (const h of state.hypotheses) {
-    if (h.mode !== mode) continue;
-    const set = shifted(h, amount);
-    const m = min(set, h.ceiling);
-    const v = set > h.ceiling ? 0 : h.v + scatter + (h.cell * amount) ** 2;
-    mass += h.weight;
-    sum += h.weight * m;
-    squares += h.weight * (m * m + v);
-  }
-  if (mass === 0) return { ...present(state), mass: 0 };
-  const mean = sum / mass;
-  return { mean, variance: max(squares / mass - mean * mean, 1e-12), mass };
+function responsive({ normal, ceiling }: Ways): Way {
+  return normal.mass > 0.02 || normal.mass >= ceiling.mass ? normal : ceiling;
 }
 
 function shifted(h: Hypothesis, amount: number): number {
@@ -93,11 +177,38 @@ function shifted(h: Hypothesis, amount: number): number {
   return h.m + h.response * max(0, abs(amount) - free) * sign(amount);
 }
 
-function chanceByMove(state: State, amount: number): number {
-  const { mean, variance, mass } = responsive(state, amount);
+function chanceOf(state: State, { mean, variance, mass }: Way): number {
   const { lower = -Infinity, upper = Infinity } = state.tolerance;
   const far = 5 * sqrt(variance);
   return mass === 0 || mean < lower - far || mean > upper + far ? 0 : mass * chanceAfterReading(state, mean, variance);
+}
+
+/** Readings looked at of each way the machine may be: three points stand for its spread (Gauss–Hermite). */
+const POINTS = [
+  { at: -sqrt(3), w: 1 / 6 },
+  { at: 0, w: 2 / 3 },
+  { at: sqrt(3), w: 1 / 6 },
+];
+/** Probability that the reading after a move names the right fault: over what it would show if the machine were each of what it may be. */
+function namedBy({ last, options }: State, ways: Ways): number {
+  const u2 = last.u ** 2;
+  // With a fault known already it is only asked which one.
+  const needed = 1 - ways.normal.mass >= options.fault ? 0.5 : options.fault;
+  const p = (of: Way, y: number) =>
+    of.mass === 0 ? 0 : (of.mass * Math.exp((-0.5 * (y - of.mean) ** 2) / (of.variance + u2))) / sqrt(of.variance + u2);
+  let named = 0;
+  for (const mode of ["stuck", "ceiling", "reversed"] as const) {
+    const way = ways[mode];
+    if (way.mass < 0.01) continue;
+    for (const { at, w } of POINTS) {
+      const y = way.mean + at * sqrt(way.variance + u2);
+      const [own, stuck, ceiling, reversed] = [way, ways.stuck, ways.ceiling, ways.reversed].map((of) => p(of, y));
+      const faults = stuck! + ceiling! + reversed!;
+      const right = own! >= max(stuck!, ceiling!, reversed!);
+      if (right && faults >= needed * (faults + p(ways.normal, y))) named += w * way.mass;
+    }
+  }
+  return named;
 }
 
 /** Probability, 0 to 1, that one more reading puts the posterior inside the acceptance zone. */
@@ -212,7 +323,7 @@ export function beliefOf(state: State): Belief {
  * @param amount of the move, in the knob’s unit, signed
  */
 export function expectedAfter(state: State, amount: number): Expected {
-  const { mean, variance } = responsive(trusting(state), amount);
+  const { mean, variance } = responsive(waysAfter(trusting(state), amount));
   const total = variance + state.uCommon ** 2;
   const p = state.hypotheses.reduce((sum, h) => {
     const after = h.mode === "stuck" ? h.m : shifted(h, amount);

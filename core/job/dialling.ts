@@ -4,6 +4,7 @@ import {
   type Pull,
   ROAST_SET_POINTS,
   type Shot,
+  BUILT_IN_SLOPE,
   USUAL_GRINDER,
   asShot,
   dialIn,
@@ -42,7 +43,8 @@ export interface Dialling {
 }
 
 /** The one thing to change, from the shots of this coffee through this grinder. */
-export function dialling({ job, recipe, kind }: Standing): Dialling {
+export function dialling(standing: Standing): Dialling {
+  const { job, recipe, kind } = standing;
   const shots = standingShots(job).filter((s) => !s.amends);
   const last = shots.at(-1) ?? null;
   if (!last) return { advice: null, last, missing: "No shot yet. Pull a first one at the setting the grinder has." };
@@ -57,24 +59,41 @@ export function dialling({ job, recipe, kind }: Standing): Dialling {
       missing:
         "The newest shot counts from another event than the recipe, and its first drop was not marked: tap it next time.",
     };
-  const { finer, step } = last.pull.grinder;
   if (last.pull.preGround)
     return {
       advice: null,
       last,
       missing: "Pre-ground coffee: the grind is fixed. Change the dose by 0.5 g, or the coffee; taste decides.",
     };
+  const { finer, step } = last.pull.grinder;
+  const slope = kind.grinder === "separate" ? USUAL_GRINDER.slope : BUILT_IN_SLOPE;
   return {
     last,
     missing: "",
     advice: advise({
       recipe,
       shots: told.filter((s): s is Shot => s !== null),
-      grinder: { ...USUAL_GRINDER, finer, step },
+      grinder: { finer, step, slope },
       school: job.schools.grindOrDose,
       water: waterOf(kind),
+      ends: endsOf(alike.map((s) => s.pull)),
+      taken: takenBy(standing, alike, told),
     }),
   };
+}
+
+/** The scale’s ends as the newest shot has them; nothing below 0 where nobody has set it there. */
+function endsOf(pulls: readonly Pull[]): [number, number] {
+  const { lowest, highest } = pulls.at(-1)!.grinder;
+  return [lowest ?? Math.min(0, ...pulls.map((p) => p.setting)), highest ?? Infinity];
+}
+
+/** The setting of the recipe that was taken with these beans, and how many shots were told by then. */
+function takenBy(standing: Standing, alike: readonly ShotRecord[], told: readonly (Shot | null)[]) {
+  const id = takenShot(standing)?.shot.id;
+  const at = alike.findIndex((s) => s.id === id);
+  if (at === -1) return null;
+  return { setting: alike[at]!.pull.setting, shots: told.slice(0, at + 1).filter(Boolean).length };
 }
 
 /** What moves the water’s temperature on a kind of machine. */
@@ -101,11 +120,12 @@ export function judgeShot({ pull, uDose, uYield }: ShotRecord, { job, recipe }: 
 
 /** Why taking this shot as the recipe needs a reason; null where the shots make it by themselves. */
 export function reasonNeeded(standing: Standing, shot: ShotRecord): string | null {
+  const { advice, last } = dialling(standing);
+  // What the advice keeps is taken without a word: screen and advice are one decision.
+  if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
   const { verdict } = judgeShot(shot, standing);
   if (verdict === "off" || verdict === "can't tell")
     return "This shot is outside the recipe. Give the reason for using it all the same: the report shows it.";
-  const { advice, last } = dialling(standing);
-  if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
   return advice?.change.kind === "check"
     ? "Another cause than the grind is likely. Give the reason for using it all the same."
     : null;
@@ -144,6 +164,9 @@ function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
   return " The surplus water went back through the OPV: not dangerous for the machine. Catch it in the tray to see the OPV work.";
 }
 
+/** A setting as its scale has it. */
+const mark = (setting: number) => Number(setting.toFixed(2));
+
 const steps = (n: number) => {
   const size = Number(Math.abs(n).toFixed(2));
   return `${size} ${size === 1 ? "step" : "steps"}`;
@@ -162,16 +185,21 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
       seconds: null,
       spread: null,
     };
-  const { change, expected, pInside, why } = advice;
+  const { change, pInside, why } = advice;
+  const range = change.kind === "grind" ? change.range : undefined;
+  // A figure that may be anything is no help: the settings to try are.
+  const expected = range ? null : advice.expected;
   const percent = `${Math.min(99, Math.max(1, Math.round(100 * pInside)))} % in the target time`;
   const { lower, upper } = standing.recipe.seconds;
   const own = standing.kind.grinder !== "separate" || standing.timed !== null;
   const again = change.kind === "grind" && own ? " Then weigh the dose again: the grind changes it." : "";
   const expect = expected
     ? `Expect ${Math.max(0, expected.seconds - expected.spread).toFixed(0)} to ${Math.ceil(expected.seconds + expected.spread)} s (target ${lower.toFixed(0)} to ${upper.toFixed(0)}). ${pInside < 0.5 ? "First try, " : ""}${percent}.${again}`
-    : change.kind === "dose"
-      ? "Everything else stays."
-      : "";
+    : range
+      ? `Try ${mark(range[0])} to ${mark(range[1])}: what a step is worth here is not known yet.${again}`
+      : change.kind === "dose"
+        ? "Everything else stays."
+        : "";
   const said = {
     expect,
     why: why + surplus(standing, last.pull),
@@ -185,7 +213,7 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
       return {
         ...said,
         kind: change.kind,
-        headline: `Set grinder to ${Number(change.setting.toFixed(2))} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose.`,
+        headline: `Set grinder to ${mark(change.setting)} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose.`,
         setting: change.setting,
       };
     case "dose":
@@ -194,6 +222,17 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
         kind: change.kind,
         headline: `${Math.abs(change.by).toFixed(1)} g ${change.by > 0 ? "more" : "less"} coffee: ${(last.pull.dose + change.by).toFixed(1)} g.`,
         dose: last.pull.dose + change.by,
+      };
+    case "reach":
+      return {
+        ...said,
+        kind: change.kind,
+        headline: `Grinder does not reach the time with this dose: ${
+          change.by === 0
+            ? "another coffee"
+            : `${Math.abs(change.by).toFixed(1)} g ${change.by > 0 ? "more" : "less"}, or another coffee`
+        }.`,
+        expect: change.by === 0 ? "" : `A dose of its own is set under “Wanted values”.`,
       };
     case "yield":
       return {

@@ -404,8 +404,13 @@ export interface ModelCard {
   readonly groups: number;
   /** Dose buttons a group has, 0 to 6. */
   readonly doseButtons: number;
-  /** Its grinder’s scale, where it has one built in: +1 where a larger figure is finer, and the smallest step. */
-  readonly grindScale: { readonly finer: 1 | -1; readonly step: number };
+  /** Its grinder’s scale, where it has one built in: +1 where a larger figure is finer, the smallest step, and where it ends, if known. */
+  readonly grindScale: {
+    readonly finer: 1 | -1;
+    readonly step: number;
+    readonly lowest?: number | undefined;
+    readonly highest?: number | undefined;
+  };
   /** Springs it can be fitted with where there is no screw, weakest first. */
   readonly springs: readonly { readonly name: string; readonly bar: number }[];
   /** A dial without figures: [hour on a clock face, bar], ascending; null where the dial has figures. */

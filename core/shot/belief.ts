@@ -15,6 +15,12 @@ export interface Grinder {
 /** One click is worth about 12 % of the time, give or take 40 % of that. Common practice: one click ≈ several seconds. */
 export const USUAL_GRINDER: Grinder = { finer: -1, step: 1, slope: { mean: 0.12, sd: 0.048 } };
 
+/**
+ * Clicks of a grinder that is built into a machine are wider: one chokes two or three of them below a good one. From memory; 60 s against
+ * 27 over two or three clicks is 0.27 to 0.4 each.
+ */
+export const BUILT_IN_SLOPE = { mean: 0.28, sd: 0.14 };
+
 /** Single shots of one setting scatter by about this share. From memory. */
 export const SHOT_NOISE = 0.06;
 /** More coffee is slower: log-seconds per log-dose, and its spread. From memory. */
@@ -29,7 +35,10 @@ const { exp, max, min } = Math;
 
 /** Points of the grid. Our choice: a level every few tenths of a second, for some ten thousand looks an answer. */
 const LEVELS = 161;
-const SLOPES = 21;
+const SLOPES = 25;
+/** How far the grid of slopes reaches, in standard deviations of their logarithm: further up, where steps are worth more than thought. */
+const FLATTEST = -2.6;
+const STEEPEST = 3.2;
 /** A shot may be none of this: a channel, a slip. It then says nothing. From memory: one in fifty. */
 const ODD = 0.02;
 
@@ -63,11 +72,11 @@ export function believe(shots: readonly Shot[], aim: { dose: number; yield: numb
   const origin = shots.at(-1)!.setting;
   const first = shots.map((s) => secondsAt(s, aim.yield)).find((t) => t !== null);
   const centre = first == null ? WIDE.mean + 0.5 : Math.log(first);
+  // Lognormal: a step is worth twice as much as thought as easily as half, and never nothing or the wrong way, which are no grinds.
   const { mean, sd } = grinder.slope;
-  const cv = sd / mean;
-  // Never flat, never the wrong way: those are causes of their own, not grinds.
-  const [least, most] = [Math.max(0.15, 1 - 2.5 * cv), 1 + 3 * cv];
-  const slopes = Float64Array.from({ length: SLOPES }, (_, i) => mean * (least + ((most - least) * i) / (SLOPES - 1)));
+  const sigma = Math.sqrt(Math.log1p((sd / mean) ** 2));
+  const z = (i: number) => FLATTEST + ((STEEPEST - FLATTEST) * i) / (SLOPES - 1);
+  const slopes = Float64Array.from({ length: SLOPES }, (_, i) => mean * exp(sigma * z(i) - sigma ** 2 / 2));
   const levels = Float64Array.from(
     { length: LEVELS },
     (_, i) => Math.min(WIDE.mean, centre) - 1.6 + ((3.2 + Math.abs(centre - WIDE.mean)) * i) / (LEVELS - 1),
@@ -76,7 +85,7 @@ export function believe(shots: readonly Shot[], aim: { dose: number; yield: numb
   const belief = { levels, slopes, weights, origin, grinder };
   for (let s = 0; s < SLOPES; s++)
     for (let l = 0; l < LEVELS; l++)
-      weights[s * LEVELS + l] = density(slopes[s]!, mean, sd) * density(levels[l]!, WIDE.mean, WIDE.sd);
+      weights[s * LEVELS + l] = density(z(s), 0, 1) * density(levels[l]!, WIDE.mean, WIDE.sd);
   for (const shot of shots) update(belief, shot, aim);
   const total = weights.reduce((a, b) => a + b, 0);
   for (let i = 0; i < weights.length; i++) weights[i]! /= total;
@@ -142,14 +151,18 @@ export function at(belief: Belief, setting: number): { mean: number; variance: n
   return { mean: level + slope * x, variance: max(ll + 2 * x * ls + x * x * ss, 1e-9) };
 }
 
+/** Seconds that are wanted, both > 0. */
+export interface Window {
+  readonly lower: number;
+  readonly upper: number;
+}
+
 /**
- * Probability that a setting’s own time lies in a window of seconds.
+ * Probability that a setting’s own time lies in a window.
  *
  * @param setting as the grinder’s scale shows it
- * @param lower s, > 0
- * @param upper s, > lower
  */
-export function inWindow(belief: Belief, setting: number, lower: number, upper: number): number {
+export function inWindow(belief: Belief, setting: number, { lower, upper }: Window): number {
   const { levels, slopes, weights } = belief;
   const x = stepsFiner(belief, setting);
   const [a, b] = [Math.log(lower), Math.log(upper)];
@@ -163,6 +176,52 @@ export function inWindow(belief: Belief, setting: number, lower: number, upper: 
       if (inside > 0) sum += weights[s * LEVELS + l]! * min(1, inside / width);
     }
   return sum;
+}
+
+/**
+ * Probability that the next shot at a setting lies in a window: its own time, and the scatter of single shots.
+ *
+ * @param setting as the grinder’s scale shows it
+ */
+export function nextInWindow(belief: Belief, setting: number, { lower, upper }: Window): number {
+  const { levels, slopes, weights } = belief;
+  const x = stepsFiner(belief, setting);
+  const [a, b] = [Math.log(lower), Math.log(upper)];
+  let sum = 0;
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      const weight = weights[s * LEVELS + l]!;
+      if (weight < 1e-7) continue;
+      const value = levels[l]! + slopes[s]! * x;
+      sum += weight * (phi((b - value) / SHOT_NOISE) - phi((a - value) / SHOT_NOISE));
+    }
+  return sum;
+}
+
+/**
+ * Probability that some setting of the scale makes the window: of all between its ends, and of the whole steps among them.
+ *
+ * @param ends lowest and highest setting; left out where the scale goes on
+ */
+export function reachOf(
+  belief: Belief,
+  { lower, upper }: Window,
+  ends: readonly [number, number] | undefined,
+): { between: number; whole: number } {
+  const { levels, slopes, weights } = belief;
+  const [a, b] = [Math.log(lower), Math.log(upper)];
+  const [p, q] = ends ? ends.map((end) => stepsFiner(belief, end)) : [-Infinity, Infinity];
+  const [coarsest, finest] = [min(p!, q!), max(p!, q!)];
+  let [between, whole] = [0, 0];
+  for (let s = 0; s < SLOPES; s++)
+    for (let l = 0; l < LEVELS; l++) {
+      const from = max(coarsest, (a - levels[l]!) / slopes[s]!);
+      const to = min(finest, (b - levels[l]!) / slopes[s]!);
+      if (from > to) continue;
+      between += weights[s * LEVELS + l]!;
+      if (Math.floor(to + 1e-9) >= Math.ceil(from - 1e-9)) whole += weights[s * LEVELS + l]!;
+    }
+  return { between, whole };
 }
 
 /** Slope in log-seconds per step finer: mean and standard deviation. */

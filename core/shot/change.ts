@@ -20,10 +20,18 @@ export type NotTheGrind =
 
 export type Change =
   /** Steps finer; negative is coarser. */
-  | { readonly kind: "grind"; readonly finer: number; readonly setting: number }
+  | {
+      readonly kind: "grind";
+      readonly finer: number;
+      readonly setting: number;
+      /** Where one setting alone is a guess: the ones to try. */
+      readonly range?: readonly [number, number];
+    }
   | { readonly kind: "dose"; readonly by: number }
   /** The grind is right, the cup is not: where to stop, g. */
   | { readonly kind: "yield"; readonly to: number }
+  /** No setting of this grinder makes the time with this dose: the end it stops at, the seconds there, and the grams that would bring it in; 0 where no basket takes that. */
+  | { readonly kind: "reach"; readonly end: number; readonly seconds: number; readonly by: number }
   | { readonly kind: "same"; readonly because: "not-sure-yet" }
   | { readonly kind: "check"; readonly cause: NotTheGrind }
   | { readonly kind: "keep" };
@@ -32,7 +40,7 @@ export interface DialIn {
   change: Change;
   /** Seconds expected of the next shot, and twice its standard deviation; null where nothing is to be expected. */
   expected: { seconds: number; spread: number } | null;
-  /** That the setting’s own time lies in the window, after the change. */
+  /** That the next shot lies in the window, after the change. */
   pInside: number;
   /** One sentence. */
   why: string;
@@ -45,8 +53,10 @@ export interface DialInQuestion {
   readonly school: SchoolsOf["grindOrDose"];
   /** What moves the water's temperature on this machine; left out where nothing does. */
   readonly water?: "display" | "wait" | "flush" | undefined;
-  /** Lowest and highest setting of the grinder, where it has ends. */
+  /** Lowest and highest setting of the grinder, where they are known. */
   readonly ends?: readonly [number, number];
+  /** The setting that was taken as the recipe, and how many shots there were by then. */
+  readonly taken?: { readonly setting: number; readonly shots: number } | null;
   /** Accept when the probability inside is at least this. */
   readonly accept?: number;
 }

@@ -1,103 +1,105 @@
-import { type Tolerance, phi } from "../metrology";
-import { type Belief, SHOT_NOISE, at, believe, inWindow, slopeOf } from "./belief";
-import { betweenSteps } from "./between-steps";
-import { type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
+import { type Tolerance } from "../metrology";
+import { type Belief, believe, inWindow, nextInWindow, reachOf, slopeOf } from "./belief";
+import { atTheEnd, betweenSteps, byDose } from "./between-steps";
+import { type Change, type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
 import { type Shot, secondsAt } from "./log";
-import { CAUSES, notTheGrind } from "./not-the-grind";
+import { CAUSES, notTheGrind, standing } from "./not-the-grind";
 import { type Recipe, YIELD_BAND } from "./recipe";
+import { likeliest, rangeToTry } from "./settings";
 
 /** The one thing to change next, by how much, what to expect of it, and why. */
 
-/** Sure enough: with shots that scatter by 6 % this keeps wrong yeses under one in twenty. */
-const ACCEPT = 0.915;
-/** Steps looked at, either way. */
-const REACH = 24;
+/** Sure enough that a setting's own time is inside. Our choice: kept settings are then wrong about once in twenty-five. */
+const ACCEPT = 0.94;
+/** So many shots in the window in a row, of one setting, are the recipe whatever a model says. Our choice. */
+const IN_A_ROW = 4;
+/** Shots of one setting and dose in a row: after so many beside the window the dose is trimmed, after so many more it is taken or left. Our choice. */
+const FEW_REPEATS = 3;
+const MOST_REPEATS = 6;
+/** With less than this, no setting makes the window. Our choice: 1 in 20, as everywhere. */
+const OUT_OF_REACH = 0.05;
+/** Less than this for the next shot, and a figure alone is no help: the settings to try are said. Our choice: one in three. */
+const WIDE = 1 / 3;
+/** A scale shows tenths, a hand pours within half a gram: less is the same, g. */
+const SAME_DOSE = 0.35;
 /** Taste moves the aim by this share of the time. From memory. */
 const TASTE = 0.1;
 /** g the dose is moved by in the school that moves it. Common practice. */
 const DOSE_STEP = 0.5;
+
 /**
  * What to change after these shots.
  *
  * Exactly one thing moves. The grind moves while dose and yield hold; in the other school more coffee makes a fast shot slower and a
- * coarser grind a slow one faster. Taste outranks the clock. What is not the grind is named first, with the check that tells.
+ * coarser grind a slow one faster. Taste outranks the clock; a shot in the window is never a reason to move the grind. What is not the
+ * grind is named first, with the check that tells.
  *
  * @throws RangeError with no shot, or one without a dose and seconds above 0
  */
-export function dialIn(question: DialInQuestion): DialIn {
-  const { recipe, shots, grinder } = question;
-  check(shots);
+export function dialIn(asked: DialInQuestion): DialIn {
+  check(asked.shots);
+  const question = { ...asked, shots: standing(asked.shots, asked.recipe, asked.grinder) };
+  const { recipe, shots, grinder, ends } = question;
   const last = shots.at(-1)!;
   const aim = { dose: doseInUse(last, recipe), yield: recipe.yield.target };
   const belief = believe(shots, aim, grinder);
+  const pInside = nextInWindow(belief, last.setting, recipe.seconds);
+  const stay = (change: Change, why: string): DialIn => ({
+    change,
+    expected: expectedAt(belief, last.setting),
+    pInside,
+    why,
+  });
+  const stop = (change: Change, why: string): DialIn => ({ change, expected: null, pInside, why });
+
   const other = notTheGrind(question, belief);
-  if (other)
-    return {
-      change: { kind: "check", cause: other },
-      expected: null,
-      pInside: here(belief, last, recipe),
-      why: CAUSES[other],
-    };
-  if (last.taste === "balanced" && yieldHolds(last, recipe))
-    return {
-      change: { kind: "keep" },
-      expected: null,
-      pInside: here(belief, last, recipe),
-      why: "It tastes balanced: taste outranks the clock.",
-    };
+  if (other) return stop({ kind: "check", cause: other }, CAUSES[other]);
+  const back = backToTaken(asked, belief);
+  if (back) return back;
+  if (last.taste === "balanced" && last.yield !== null)
+    return nearYield(last, recipe)
+      ? stop({ kind: "keep" }, "It tastes balanced: taste outranks the clock.")
+      : stop({ kind: "yield", to: aim.yield }, "It tastes balanced: hold the grind. Only the cup is off.");
   const window = windowBy(recipe, shots);
-  const accept = question.accept ?? ACCEPT;
-  const pNow = inWindow(belief, last.setting, window.lower, window.upper);
-  const sour = last.taste === "sour" || last.taste === "bitter";
-  const reached = pNow >= accept && !sour && secondsAt(last, aim.yield) !== null;
-  if (reached && Math.abs(last.yield! - aim.yield) > YIELD_BAND + 1e-9 && !yieldHolds(last, recipe))
-    return {
-      change: { kind: "yield", to: aim.yield },
-      expected: expectedAt(belief, last.setting),
-      pInside: pNow,
-      why: `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
-    };
-  if (buttonIsOff(last, recipe))
-    return {
-      change: { kind: "yield", to: aim.yield },
-      expected: expectedAt(belief, last.setting),
-      pInside: pNow,
-      why: `It flowed as it should; the button stopped it at ${last.yield!.toFixed(0)} g. Teach the button, not the grind.`,
-    };
-  if (reached)
-    return {
-      change: { kind: "keep" },
-      expected: expectedAt(belief, last.setting),
-      pInside: pNow,
-      why: "The last shots are in the window, surely enough.",
-    };
-  const coarse = betweenSteps(belief, last, window, question);
+  const flowed = inTime(last, recipe) && last.taste !== "sour" && last.taste !== "bitter";
+  if (flowed && cupIsOff(last, recipe))
+    return stay(
+      { kind: "yield", to: aim.yield },
+      last.byButton
+        ? `It flowed as it should; the button stopped it at ${last.yield!.toFixed(0)} g. Teach the button, not the grind.`
+        : `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
+    );
+  const pOwn = inWindow(belief, last.setting, recipe.seconds);
+  const sure = pOwn >= (question.accept ?? ACCEPT);
+  const again = repeats(shots);
+  if (flowed)
+    return sure || inARow(shots, recipe) >= IN_A_ROW || (again >= MOST_REPEATS && pOwn >= 0.5)
+      ? stay({ kind: "keep" }, "The last shots are in the window, surely enough.")
+      : stay({ kind: "same", because: "not-sure-yet" }, "It is in the window. Repeat to confirm.");
+
+  const reach = reachOf(belief, window, ends);
+  if (ends && reach.between < OUT_OF_REACH) return atTheEnd(belief, last, window, { ...question, ends });
+  const finer = byTaste(likeliest(belief, last, window, ends), question);
+  const between = reach.whole < OUT_OF_REACH || toAndFro(shots, last.setting + grinder.finer * finer * grinder.step);
+  const coarse = between ? betweenSteps(belief, last, window, question) : null;
   if (coarse) return coarse;
-  const best = bestSetting(belief, last, window, accept, question.ends);
-  if (best.finer === 0)
-    return {
-      change: { kind: "same", because: "not-sure-yet" },
-      expected: expectedAt(belief, last.setting),
-      pInside: pNow,
-      why: "It may be in the window already. Repeat to confirm.",
-    };
-  const seconds = secondsAt(last, aim.yield);
-  if (
-    question.school === "coarser-more" &&
-    best.finer > 0 &&
-    last.dose + DOSE_STEP <= recipe.dose.target + MOST_OVER + 1e-9
-  )
-    return {
-      change: { kind: "dose", by: DOSE_STEP },
-      expected: null,
-      pInside: pNow,
-      why: "Too fast: more coffee slows it, same grind (workshop method).",
-    };
+  const dosed =
+    finer === 0 && again >= FEW_REPEATS
+      ? byDose(belief, last, window, question, "It stands at the edge of the window, and a step is too much.")
+      : null;
+  if (dosed) return dosed;
+  if (finer === 0)
+    return stay({ kind: "same", because: "not-sure-yet" }, "It may be in the window already. Repeat to confirm.");
+  if (question.school === "coarser-more" && finer > 0 && last.dose + DOSE_STEP <= recipe.dose.target + MOST_OVER + 1e-9)
+    return stop({ kind: "dose", by: DOSE_STEP }, "Too fast: more coffee slows it, same grind (workshop method).");
+  const setting = last.setting + grinder.finer * finer * grinder.step;
+  const pNext = nextInWindow(belief, setting, window);
+  const range = pNext < WIDE ? rangeToTry(belief, last, window, ends) : null;
   return {
-    change: { kind: "grind", finer: best.finer, setting: best.setting },
-    expected: expectedAt(belief, best.setting),
-    pInside: inWindow(belief, best.setting, window.lower, window.upper),
-    why: whyGrind(last, seconds, best.finer, window, belief),
+    change: { kind: "grind", finer, setting, ...(range && range[0] !== range[1] ? { range } : {}) },
+    expected: expectedAt(belief, setting),
+    pInside: pNext,
+    why: whyGrind(last, secondsAt(last, aim.yield), finer, window, belief),
   };
 }
 
@@ -107,90 +109,87 @@ function check(shots: readonly Shot[]): void {
     if (!(shot.dose > 0) || !(shot.seconds > 0)) throw new RangeError("A shot has a dose and seconds above 0.");
 }
 
-function here(belief: Belief, shot: Shot, { seconds }: Recipe): number {
-  return inWindow(belief, shot.setting, seconds.lower, seconds.upper);
-}
-
 function yieldHolds(shot: Shot, { yield: { lower, upper } }: Recipe): boolean {
   return shot.yield !== null && shot.yield >= lower && shot.yield <= upper;
 }
 
-/** A button that stopped a good flow beside the yield wanted, in the time that yield should take. */
-function buttonIsOff(last: Shot, recipe: Recipe): boolean {
-  const seconds = secondsAt(last, recipe.yield.target);
-  const asked = last.byButton === true && last.flow === "even" && last.taste !== "sour" && last.taste !== "bitter";
+function nearYield(shot: Shot, recipe: Recipe): boolean {
   return (
-    asked &&
-    !yieldHolds(last, recipe) &&
-    seconds !== null &&
-    seconds >= recipe.seconds.lower &&
-    seconds <= recipe.seconds.upper
+    yieldHolds(shot, recipe) || (shot.yield !== null && Math.abs(shot.yield - recipe.yield.target) <= YIELD_BAND + 1e-9)
   );
 }
 
-/** Sour asks for longer, bitter for shorter, within what the newest tastes say. */
+/** A button is taught again where a hand would have stopped near enough. */
+function cupIsOff(shot: Shot, recipe: Recipe): boolean {
+  return shot.byButton && shot.flow === "even" ? !yieldHolds(shot, recipe) : !nearYield(shot, recipe);
+}
+
+/** In the window as it was pulled, or drawn along its flow to the full cup. */
+function inTime(shot: Shot, recipe: Recipe): boolean {
+  const inside = (s: number | null) => s !== null && s >= recipe.seconds.lower && s <= recipe.seconds.upper;
+  return inside(secondsAt(shot, recipe.yield.target)) || (yieldHolds(shot, recipe) && inside(shot.seconds));
+}
+
+/** The newest shots of one setting and dose. */
+function repeats(shots: readonly Shot[]): number {
+  const { setting, dose } = shots.at(-1)!;
+  return shots.length - 1 - shots.findLastIndex((s) => s.setting !== setting || Math.abs(s.dose - dose) > SAME_DOSE);
+}
+
+/** The newest shots of one setting that were in the window one after the other. */
+function inARow(shots: readonly Shot[], recipe: Recipe): number {
+  const { setting } = shots.at(-1)!;
+  const before = shots.findLastIndex((s) => s.setting !== setting || !inTime(s, recipe));
+  return shots.length - 1 - before;
+}
+
+/** Sour asks for longer, bitter for shorter: of this shot, and of the one that the last change answers. */
 function windowBy({ seconds }: Recipe, shots: readonly Shot[]): Required<Tolerance> {
-  const taste = shots.findLast((s) => s.taste)?.taste;
+  const taste = shots.slice(-2).findLast((s) => s.taste)?.taste;
   const by = taste === "sour" ? 1 + TASTE : taste === "bitter" ? 1 - TASTE : 1;
   return { lower: seconds.lower * by, target: seconds.target * by, upper: seconds.upper * by };
 }
 
-/**
- * The setting whose next shot most likely ends the search: mean and variance of its log-seconds, and where the mean must come to lie
- * for the probability inside to reach acceptance.
- */
-function bestSetting(
-  belief: Belief,
-  last: Shot,
-  window: Required<Tolerance>,
-  accept: number,
-  ends: readonly [number, number] | undefined,
-): { finer: number; setting: number } {
-  const { grinder } = belief;
-  let best = { finer: 0, setting: last.setting, chance: -1 };
-  for (let finer = -REACH; finer <= REACH; finer++) {
-    const setting = last.setting + grinder.finer * finer * grinder.step;
-    if (ends && (setting < ends[0] - 1e-9 || setting > ends[1] + 1e-9)) continue;
-    const chance = chanceAt(belief, setting, window, accept);
-    // Ties go to the smaller move.
-    if (chance > best.chance + 1e-9 || (chance > best.chance - 1e-9 && Math.abs(finer) < Math.abs(best.finer)))
-      best = { finer, setting, chance };
-  }
-  if (best.chance > 1e-4) return best;
-  // No single shot can be hoped to end it: as near the middle as is believed.
-  const { mean } = at(belief, last.setting);
-  const steps =
-    Math.round((Math.log(window.target) - mean) / slopeOf(belief).mean) || (mean > Math.log(window.target) ? -1 : 1);
-  const [lowest, highest] = ends ?? [-Infinity, Infinity];
-  const wanted = last.setting + grinder.finer * Math.max(-REACH, Math.min(REACH, steps)) * grinder.step;
-  const setting = Math.min(highest, Math.max(lowest, wanted));
-  return { finer: (grinder.finer * (setting - last.setting)) / grinder.step, setting };
+/** From a setting that was pulled twice to another that was: neither would be the recipe a third time either. */
+function toAndFro(shots: readonly Shot[], to: number): boolean {
+  const pulled = (setting: number) => shots.filter((s) => Math.abs(s.setting - setting) < 1e-9).length;
+  const from = shots.at(-1)!.setting;
+  return Math.abs(to - from) > 1e-9 && pulled(from) > 1 && pulled(to) > 1;
 }
 
-function chanceAt(belief: Belief, setting: number, window: Required<Tolerance>, accept: number): number {
-  const { mean, variance } = at(belief, setting);
-  const noise = SHOT_NOISE ** 2;
-  const posterior = (variance * noise) / (variance + noise);
-  const [low, high] = [Math.log(window.lower), Math.log(window.upper)];
-  const middle = (low + high) / 2;
-  // So far off that no shot can be hoped to land: not worth the arithmetic.
-  if (Math.abs(mean - middle) > (high - low) / 2 + 5 * Math.sqrt(variance)) return 0;
-  const sd = Math.sqrt(posterior);
-  const inside = (m: number) => phi((high - m) / sd) - phi((low - m) / sd);
-  const spread = Math.sqrt(variance - posterior);
-  if (inside(middle) < accept) {
-    // One shot can't settle it: the hope is to come out near the middle, where the next can.
-    const total = Math.sqrt(variance);
-    return 1e-3 * (phi((high - mean) / total) - phi((low - mean) / total));
-  }
-  let near = 0;
-  let far = (high - low) / 2;
-  for (let i = 0; i < 14; i++) {
-    const half = (near + far) / 2;
-    if (inside(middle + half) >= accept) near = half;
-    else far = half;
-  }
-  return phi((middle + near - mean) / spread) - phi((middle - near - mean) / spread) + 1e-3 * inside(mean);
+/** A taste that the water does not explain moves the grind one step at least, where the scale has one left. */
+function byTaste(finer: number, { shots, grinder, ends }: DialInQuestion): number {
+  const { taste, setting } = shots.at(-1)!;
+  const tasted = taste === "sour" ? Math.max(1, finer) : taste === "bitter" ? Math.min(-1, finer) : finer;
+  const to = setting + grinder.finer * tasted * grinder.step;
+  return ends && (to < ends[0] - 1e-9 || to > ends[1] + 1e-9) ? finer : tasted;
+}
+
+/** Once a recipe was taken, one odd shot is pulled again, and another setting leads back to the one taken. */
+function backToTaken({ taken, recipe, shots, grinder }: DialInQuestion, belief: Belief): DialIn | null {
+  const last = shots.at(-1)!;
+  if (!taken || shots.length <= taken.shots || (inTime(last, recipe) && nearYield(last, recipe))) return null;
+  const expected = expectedAt(belief, taken.setting);
+  const pInside = nextInWindow(belief, taken.setting, recipe.seconds);
+  if (last.setting !== taken.setting)
+    return {
+      change: {
+        kind: "grind",
+        finer: (grinder.finer * (taken.setting - last.setting)) / grinder.step,
+        setting: taken.setting,
+      },
+      expected,
+      pInside,
+      why: "Back to the recipe that was used here: this one is further off.",
+    };
+  const odd = shots.slice(taken.shots).filter((s) => s.setting === taken.setting && !inTime(s, recipe));
+  if (odd.length > 1) return null;
+  return {
+    change: { kind: "same", because: "not-sure-yet" },
+    expected,
+    pInside,
+    why: "One shot beside a recipe that was used here: repeat before anything is changed.",
+  };
 }
 
 function whyGrind(

@@ -1,5 +1,5 @@
 import { phiInverse } from "../metrology";
-import { type Belief, SHOT_NOISE, at, believe } from "./belief";
+import { type Belief, type Grinder, SHOT_NOISE, at, believe } from "./belief";
 import { type DialInQuestion, MOST_OVER, type NotTheGrind, doseInUse } from "./change";
 import { type Shot, secondsAt } from "./log";
 import type { Recipe } from "./recipe";
@@ -53,28 +53,42 @@ export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, be
   const last = shots.at(-1)!;
   const over = school === "coarser-more" ? MOST_OVER : 0;
   if (last.dose < recipe.dose.lower - 1e-9 || last.dose > recipe.dose.upper + over + 1e-9) return "dose-off";
-  if (last.cold) return "cold";
-  const seconds = secondsAt(last, recipe.yield.target);
-  const fast = seconds !== null && seconds < recipe.seconds.lower;
   if (last.flow === "spray") return "channel";
   if (last.flow === "died") return "died-off";
-  const slow = seconds !== null && seconds > recipe.seconds.upper;
+  const seconds = secondsAt(last, recipe.yield.target);
+  // Choked, or a few grams: too fine, however warm it was.
+  if (seconds === null) return null;
+  if (last.cold) return "cold";
+  const fast = seconds < recipe.seconds.lower;
+  const slow = seconds > recipe.seconds.upper;
   if (last.taste === "sour" && slow) return "sour-slow";
   if (last.taste === "bitter" && fast && (last.age ?? 0) <= STALE_DAYS) return "bitter-fast";
-  const hot = seconds !== null && !fast && !slow ? byTheWater(last, { water }) : null;
+  const hot = !fast && !slow ? byTheWater(last, { water }) : null;
   if (hot) return hot;
-  if (last.peak != null && last.peak < LOW_PRESSURE && !last.choked && fast && (last.age ?? 0) <= STALE_DAYS)
-    return "low-pressure";
+  if (last.peak != null && last.peak < LOW_PRESSURE && fast && (last.age ?? 0) <= STALE_DAYS) return "low-pressure";
   if (fast && (last.age ?? 0) > STALE_DAYS) return "stale-coffee";
   const before = shots.slice(0, -1);
-  if (seconds === null || before.length < 2) return null;
-  const { mean, variance } = at(
-    believe(before, { dose: doseInUse(last, recipe), yield: recipe.yield.target }, belief.grinder),
-    last.setting,
-  );
-  const off = Math.abs(Math.log(seconds) - mean) / Math.hypot(Math.sqrt(variance), SHOT_NOISE);
   // Seen twice in a row it is no slip any more.
-  return off > CONTRADICTS && !again(before, last, recipe) ? "contradiction" : null;
+  return contradicts(before, last, recipe, belief.grinder) && !again(before, last, recipe) ? "contradiction" : null;
+}
+
+/** What still speaks of the grinder as it is: where two shots in a row agree against all before them, something was changed by then. */
+export function standing(shots: readonly Shot[], recipe: Recipe, grinder: Grinder): readonly Shot[] {
+  for (let i = shots.length - 1; i >= 3; i--) {
+    const [before, pair] = [shots.slice(0, i - 1), shots.slice(i - 1, i + 1)];
+    if (again(pair.slice(0, 1), pair[1]!, recipe) && pair.every((s) => contradicts(before, s, recipe, grinder)))
+      return shots.slice(i - 1);
+  }
+  return shots;
+}
+
+/** Further from what the shots before it let expect than a shot ever scatters. */
+function contradicts(before: readonly Shot[], shot: Shot, recipe: Recipe, grinder: Grinder): boolean {
+  const seconds = secondsAt(shot, recipe.yield.target);
+  if (seconds === null || before.length < 2) return false;
+  const aim = { dose: doseInUse(shot, recipe), yield: recipe.yield.target };
+  const { mean, variance } = at(believe(before, aim, grinder), shot.setting);
+  return Math.abs(Math.log(seconds) - mean) / Math.hypot(Math.sqrt(variance), SHOT_NOISE) > CONTRADICTS;
 }
 
 const CONTRADICTS = phiInverse(0.9995);

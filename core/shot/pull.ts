@@ -31,7 +31,14 @@ export interface Pull {
   readonly by: PulledBy;
   readonly coffee: Coffee;
   /** The grinder, and how its scale runs: +1 where a larger figure is finer. */
-  readonly grinder: { readonly name: string; readonly finer: 1 | -1; readonly step: number };
+  readonly grinder: {
+    readonly name: string;
+    readonly finer: 1 | -1;
+    readonly step: number;
+    /** Where its scale ends, where that is known. */
+    readonly lowest?: number | undefined;
+    readonly highest?: number | undefined;
+  };
   readonly setting: number;
   /** Where the amount of coffee is set: seconds, clock hours, threads. */
   readonly amount?: number | undefined;
@@ -119,7 +126,7 @@ export function asShot(
 }
 
 export interface PullProblem {
-  readonly field: keyof Pull | "roastedOn" | "coffeeName";
+  readonly field: keyof Pull | "roastedOn" | "coffeeName" | "highest";
   readonly message: string;
   /** It can be, if it was meant so. */
   readonly unusual?: boolean;
@@ -159,7 +166,11 @@ export function problemsOf(pull: Pull, today: string): PullProblem[] {
     const value = pull[field];
     if (value !== undefined && !(value >= least && value <= most)) no(field, `From ${least} to ${most}.`);
   }
-  if (!(pull.grinder.step > 0 && pull.grinder.step <= 100)) no("setting", "A grinder’s step is above 0, 100 at most.");
+  const { step, lowest = -Infinity, highest = Infinity } = pull.grinder;
+  if (!(step > 0 && step <= 100)) no("setting", "A grinder’s step is above 0, 100 at most.");
+  if (lowest >= highest) no("highest", "The highest setting lies above the lowest.");
+  else if (!pull.preGround && (pull.setting < lowest || pull.setting > highest))
+    no("setting", `The scale of this grinder runs from ${lowest} to ${highest}.`);
 
   if (!(dose > 0)) no("dose", "Nothing was dosed: a shot has coffee in it.");
   else if (dose > 60) no("dose", `No basket holds ${dose} g. Was it ${(dose / 10).toFixed(1)} g?`);

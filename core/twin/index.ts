@@ -1,2 +1,3 @@
 export * from "./valve";
 export * from "./pour";
+export * from "./grinder";

@@ -157,6 +157,8 @@ export function ModelForm({
             <option value="larger">the larger number</option>
           </SelectField>
           <TextField field={f.grindStep!} label="Its smallest step" inputMode="decimal" />
+          <TextField field={f.grindLowest!} label="Its lowest setting (optional)" inputMode="decimal" />
+          <TextField field={f.grindHighest!} label="Its highest setting (optional)" inputMode="decimal" />
           <TextField
             field={f.dial!}
             label="Dial without numbers"

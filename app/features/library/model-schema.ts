@@ -83,6 +83,8 @@ export const modelSchema = z
     doseButtons: z.enum(["0", "1", "2", "3", "4", "5", "6"]).default("2"),
     grindFiner: z.enum(["larger", "smaller"]).default("smaller"),
     grindStep: number(0.01, 10).default(1),
+    grindLowest: optional(-1000, 10_000),
+    grindHighest: optional(-1000, 10_000),
     springs: text(300).default(""),
     dial: text(300).default(""),
     note: text(2000).default(""),
@@ -92,6 +94,8 @@ export const modelSchema = z
     if (typeof springs === "string") ctx.addIssue({ code: "custom", path: ["springs"], message: springs });
     const dial = dialOf(m.dial);
     if (typeof dial === "string") ctx.addIssue({ code: "custom", path: ["dial"], message: dial });
+    if (m.grindLowest !== null && m.grindHighest !== null && m.grindLowest >= m.grindHighest)
+      ctx.addIssue({ code: "custom", path: ["grindHighest"], message: "The highest setting lies above the lowest." });
     const pairs = [
       ["lineLowest", "lineHighest"],
       ["steamLower", "steamUpper"],
@@ -129,7 +133,12 @@ export const modelSchema = z
         // A grinder has none, whatever is chosen; a machine one at least.
         groups: KINDS[kind].groups === 0 ? 0 : Math.max(1, Number(m.groups)),
         doseButtons: Number(m.doseButtons),
-        grindScale: { finer: m.grindFiner === "larger" ? 1 : -1, step: m.grindStep },
+        grindScale: {
+          finer: m.grindFiner === "larger" ? 1 : -1,
+          step: m.grindStep,
+          ...(m.grindLowest === null ? {} : { lowest: m.grindLowest }),
+          ...(m.grindHighest === null ? {} : { highest: m.grindHighest }),
+        },
         // Checked above: here they are lists.
         springs: springsOf(m.springs) as Spring[],
         dial: dialOf(m.dial) as [number, number][] | null,

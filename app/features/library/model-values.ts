@@ -32,6 +32,8 @@ export function valuesOf(kind: KindId, model?: ModelInput): Record<string, strin
     doseButtons: String(card.doseButtons),
     grindFiner: card.grindScale.finer > 0 ? "larger" : "smaller",
     grindStep: figure(card.grindScale.step),
+    grindLowest: figure(card.grindScale.lowest),
+    grindHighest: figure(card.grindScale.highest),
     springs: card.springs.map((x) => `${x.name} ${x.bar}`).join(", "),
     dial: card.dial?.map(([hour, bar]) => `${clockWords(hour)} ${bar}`).join(", ") ?? "",
     note: card.note,

@@ -245,6 +245,8 @@ const BEANS = [
   "grinderName",
   "finer",
   "step",
+  "lowest",
+  "highest",
   "amount",
   "from",
   "scaleId",
@@ -298,6 +300,20 @@ function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: S
         label="Its smallest step"
         inputMode="decimal"
         defaultValue={start.step}
+        data-keep=""
+      />
+      <TextField
+        field={f("lowest")}
+        label="Its lowest setting (optional)"
+        inputMode="decimal"
+        defaultValue={start.lowest}
+        data-keep=""
+      />
+      <TextField
+        field={f("highest")}
+        label="Its highest setting (optional)"
+        inputMode="decimal"
+        defaultValue={start.highest}
         data-keep=""
       />
       {amount && (
@@ -397,6 +413,8 @@ function valuesOf({ pull, typed }: TryView, unit: string): Start {
     grinderName: grinder.name,
     finer: grinder.finer,
     step: grinder.step,
+    lowest: grinder.lowest,
+    highest: grinder.highest,
     choked: pull.choked ? "yes" : "",
     preGround: pull.preGround ? "yes" : "",
     crema: pull.byVolume,

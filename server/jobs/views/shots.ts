@@ -244,6 +244,8 @@ function carriedFrom(standing: Standing, last: Pull | null, advice: ReturnType<t
     grinderName: last?.grinder.name ?? (job.machine.grinder || (own ? "built in" : "")),
     finer: String(last?.grinder.finer ?? card.grindScale.finer),
     step: set(last?.grinder.step ?? card.grindScale.step),
+    lowest: set(last ? last.grinder.lowest : card.grindScale.lowest),
+    highest: set(last ? last.grinder.highest : card.grindScale.highest),
     setting: advice.setting !== null ? set(advice.setting) : set(last?.setting),
     amount: amount === null || !kind ? "" : amountFigure(kind, amount),
     dose: (advice.dose ?? last?.dose ?? weighed ?? recipe.dose.target).toFixed(1),

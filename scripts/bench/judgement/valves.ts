@@ -1,0 +1,148 @@
+import { randomLcg, randomNormal } from "d3-random";
+import { type AdjustEvent, type Knob, nextAction } from "../../../core/adjust";
+import { KINDS } from "../../../core/kind";
+import type { Tolerance } from "../../../core/metrology";
+import { USUAL_OPV, opvKnob } from "../../../core/pressure";
+import { type ValveTwin, runValve } from "../../../core/twin";
+
+/**
+ * Valves that nobody has seen, sound and sick. Populations by the figures of the trade that the model card starts from (2 bar a turn, give
+ * or take 35 %); the share of each fault is its own run, so that none hides behind the sound ones.
+ */
+
+export interface Population {
+  name: string;
+  tolerance: Tolerance;
+  draw: (random: () => number, normal: () => number) => Partial<ValveTwin>;
+  /** What a right end is. */
+  right: "accept" | "stuck" | "ceiling" | "reversed";
+  over?: Partial<Knob>;
+  /** Standard uncertainty told to the engine, where it is not that of the twin; and what all readings share. */
+  told?: number;
+  uCommon?: number;
+}
+
+const TWO_SIDED = { lower: 8.5, target: 9, upper: 9.5 };
+const off = (random: () => number) => 9 + (random() < 0.5 ? -1 : 1) * (0.6 + 2.4 * random());
+
+export const POPULATIONS: readonly Population[] = [
+  { name: "sound", tolerance: TWO_SIDED, right: "accept", draw: () => ({}) },
+  {
+    name: "sound, a third of first readings stale",
+    tolerance: TWO_SIDED,
+    right: "accept",
+    draw: () => ({ stale: 0.33 }),
+    over: { staleProbability: 0.33 },
+  },
+  { name: "sound, one limit and a target", tolerance: { lower: 8.5, target: 9 }, right: "accept", draw: () => ({}) },
+  {
+    name: "sound, as wide as its gauge can tell",
+    tolerance: { lower: 8.7, target: 9, upper: 9.3 },
+    right: "accept",
+    draw: () => ({}),
+  },
+  { name: "stuck", tolerance: TWO_SIDED, right: "stuck", draw: () => ({ response: 0 }) },
+  {
+    name: "stuck at the limit",
+    tolerance: TWO_SIDED,
+    right: "stuck",
+    draw: (random) => ({ response: 0, setting: 8.35 + 0.2 * random() }),
+  },
+  {
+    name: "worn pump",
+    tolerance: TWO_SIDED,
+    right: "ceiling",
+    draw: (random) => ({ ceiling: 6.5 + 1.8 * random(), setting: 7 + 3 * random() }),
+  },
+  {
+    name: "the wrong way round",
+    tolerance: TWO_SIDED,
+    right: "reversed",
+    draw: (_, normal) => ({ response: -Math.max(0.4, 2 + 0.7 * normal()) }),
+  },
+];
+
+export interface Tally {
+  name: string;
+  n: number;
+  moves: number;
+  readings: number;
+  right: number;
+  /** Accepted while outside. */
+  falseAccepts: number;
+  accepts: number;
+  otherFault: number;
+  endless: number;
+  /** What was stated at each acceptance, and whether it was so. */
+  stated: [number, boolean][];
+}
+
+export function runValves(of: Population, n: number, seed: number): Tally {
+  const random = randomLcg(seed);
+  const normal = randomNormal.source(random)(0, 1);
+  const knob = { ...opvKnob(USUAL_OPV, KINDS.K7), ...of.over };
+  const tally: Tally = {
+    name: of.name,
+    n,
+    moves: 0,
+    readings: 0,
+    right: 0,
+    falseAccepts: 0,
+    accepts: 0,
+    otherFault: 0,
+    endless: 0,
+    stated: [],
+  };
+  const { lower = -Infinity, upper = Infinity } = of.tolerance;
+  for (let i = 0; i < n; i++) {
+    const twin: ValveTwin = {
+      response: Math.max(0.4, 2 + 0.7 * normal()),
+      backlash: 0.1 * random(),
+      ceiling: 99,
+      setting: off(random),
+      noise: 0.15,
+      stale: 0.01,
+      ...of.draw(random, normal),
+    };
+    const valve = runValve(twin, random);
+    const events: AdjustEvent[] = [];
+    const common = (of.uCommon ?? 0) * normal();
+    const read = () => {
+      events.push({
+        kind: "reading",
+        value: valve.read() + common,
+        u: of.told ?? twin.noise,
+        ...(of.uCommon ? { uCommon: of.uCommon } : {}),
+      });
+      tally.readings++;
+    };
+    read();
+    for (let k = 0; ; k++) {
+      const { action, belief } = nextAction({ knob, tolerance: of.tolerance, events });
+      if (action.kind === "accept") {
+        const inside = valve.pressure() >= lower && valve.pressure() <= upper;
+        tally.accepts++;
+        tally.stated.push([belief!.pInside, inside]);
+        if (!inside) tally.falseAccepts++;
+        else if (of.right === "accept") tally.right++;
+        break;
+      }
+      if (action.kind === "fault") {
+        if (action.fault === of.right) tally.right++;
+        else tally.otherFault++;
+        break;
+      }
+      if (k > 40) {
+        tally.endless++;
+        break;
+      }
+      if (action.kind === "move") {
+        valve.turn(action.amount);
+        events.push({ kind: "move", amount: action.amount });
+        tally.moves++;
+      }
+      read();
+    }
+  }
+  return tally;
+}
