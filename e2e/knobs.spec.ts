@@ -1,5 +1,6 @@
 import type { Page } from "@playwright/test";
 import {
+  amountOf,
   adjust,
   atStation,
   begin,
@@ -350,7 +351,7 @@ test("a valve that answers the wrong way round is noticed, not turned further", 
   for (let i = 0; i < 8 && !(await fault.isVisible()); i++) {
     const turned = page.locator("button[data-key=turn]");
     if (await turned.isVisible()) {
-      machine.turn((await turned.textContent())!.includes("anti") ? -0.5 : 0.5);
+      machine.turn(await amountOf(turned));
       await turned.click();
       await expect(turned).toBeHidden();
     }

@@ -287,7 +287,8 @@ const PARTS: Record<string, number> = {
   "⅞": 0.875,
 };
 
-async function amountOf(button: { textContent(): Promise<string | null> }): Promise<number> {
+/** Turns on the button of an advised move, clockwise up. */
+export async function amountOf(button: { textContent(): Promise<string | null> }): Promise<number> {
   const [, whole, part, way] = /Turned (\d*)([⅛¼⅜½⅝¾⅞]?) turns? (\w+)/.exec((await button.textContent()) ?? "")!;
   return (Number(whole || 0) + (part ? PARTS[part]! : 0)) * (way === "clockwise" ? 1 : -1);
 }

@@ -1,4 +1,4 @@
-import { deviation, group, sum } from "d3-array";
+import { deviation, group, median, sum, variance } from "d3-array";
 import type { MachineKind } from "../kind";
 import type { Loop } from "../knobs";
 import { AT_THE_GROUP, type GaugePlace, type Instrument, type Measured, measure } from "../metrology";
@@ -8,12 +8,54 @@ import type { Reading } from "./job";
 /** From readings to the one figure that is judged. */
 
 /**
- * The instrument for one kind of work: what is read may scatter by itself from one reading to the next.
- *
- * @param scatter standard deviation of what is read, in its unit, ≥ 0
+ * How readings scatter where nobody has stated it: what is usual for the quantity, stored unit. A needle behind a vibrating pump is read
+ * less surely than one behind a rotary pump. From memory; known to as little as two readings more tell.
  */
-export function instrumentFor(instrument: Instrument, scatter: number): Instrument {
-  return { ...instrument, repeatability: Math.hypot(instrument.repeatability, scatter) };
+const UNSTATED = {
+  pressure: { vibratory: 0.15, other: 0.08 },
+  temperatureDifference: 0.25,
+  temperature: 0.25,
+} as const;
+const UNSTATED_DOF = 2;
+
+type Work = Pick<Loop, "scatter" | "judged">;
+
+/**
+ * The instrument for one kind of work: what is read may scatter by itself from one reading to the next. An instrument whose repeatability
+ * is not known is not taken for perfect: the usual stands in, known to few degrees of freedom (GUM 4.2.4, 4.3.2).
+ */
+export function instrumentFor(
+  instrument: Instrument,
+  { scatter, judged }: Work,
+  pump: MachineKind["pump"],
+): Instrument {
+  if (instrument.repeatability > 0 || !(judged in UNSTATED))
+    return { ...instrument, repeatability: Math.hypot(instrument.repeatability, scatter) };
+  const usual =
+    judged === "pressure"
+      ? UNSTATED.pressure[pump === "vibratory" ? "vibratory" : "other"]
+      : UNSTATED[judged as "temperature"];
+  return { ...instrument, repeatability: Math.hypot(usual, scatter), repeatabilityDof: UNSTATED_DOF };
+}
+
+/**
+ * Standard uncertainty of one reading, from what is usual and from what the readings of this log show: by the scatter about the mean of each
+ * place, the first after a move left out, since it may be an old one, and of four or more the one furthest off, since it may be a slip.
+ *
+ * @param usual standard uncertainty before any of them, their unit
+ * @param places readings of each place, one after the other, their unit
+ */
+export function scatterShown(usual: number, places: readonly (readonly number[])[]): number {
+  let [squares, dof] = [UNSTATED_DOF * usual ** 2, UNSTATED_DOF];
+  for (const [i, place] of places.entries()) {
+    const all = i === 0 ? [...place] : place.slice(1);
+    const middle = median(all) ?? 0;
+    const equal = all.length < 4 ? all : all.sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle)).slice(0, -1);
+    if (equal.length < 2) continue;
+    squares += (equal.length - 1) * variance(equal)!;
+    dof += equal.length - 1;
+  }
+  return Math.sqrt(squares / dof);
 }
 
 /** Boiler and line are read where they are; only the pump side is carried over to the group. */
@@ -38,7 +80,7 @@ export function measured(rows: readonly Read[], loop: Loop, pump: MachineKind["p
   );
   const widest = swings.reduce<(typeof swings)[number] | null>((a, b) => (a && a.u >= b.u ? a : b), null);
   const more = widest ? [{ ...widest, u: widest.u / Math.sqrt(rows.length) }] : [];
-  const m = measure(rows.map(level), instrumentFor(first.instrument, loop.scatter), placeOf(first), 0.95, more);
+  const m = measure(rows.map(level), instrumentFor(first.instrument, loop, pump), placeOf(first), 0.95, more);
   return { ...m, value: m.value - base };
 }
 

@@ -1,5 +1,6 @@
 import type { AdjustEvent } from "../adjust";
 import type { Loop, LoopId } from "../knobs";
+import { scatterShown } from "./figure";
 import type { Job, Move, Reading, Repair } from "./job";
 
 /** The log of a knob: readings, moves and repairs in working order, and what of it counts. */
@@ -69,7 +70,9 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
   let moved: number | null = null;
   // Where the amount stands, as far as it was read: set otherwise between two doses it was moved, whether or not anybody logged it.
   let stood: number | null = null;
-  return counted(sinceRepair(log)).flatMap((line): AdjustEvent[] => {
+  const lines = counted(sinceRepair(log));
+  const unstated = unstatedScatter(lines);
+  return lines.flatMap((line): AdjustEvent[] => {
     if (line.kind === "repair") return [];
     if (line.kind === "move") {
       moved = line.row.at.getTime();
@@ -87,13 +90,30 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
       {
         kind: "reading",
         value,
-        u: Math.max(1e-3, ownU(line.row)),
+        u: Math.max(1e-3, unstated(line.row)),
         // Set against the closed tap, it is judged at the group once the tap is open: what that gauge shares with itself decides nothing.
         uCommon: detail.tap === "closed" ? 0 : uCommon,
         ...(waited || detail.settled ? { settled: true } : {}),
       },
     ];
   });
+}
+
+/** What a repeat draws anew, by the instrument: where it was not stated, the readings of this log tell of it too. */
+function unstatedScatter(lines: readonly LogLine[]): (row: Reading) => number {
+  const places: Reading[][] = [[]];
+  for (const line of lines)
+    if (line.kind === "reading") places.at(-1)!.push(line.row);
+    else places.push([]);
+  return (row) => {
+    const own = ownU(row);
+    if (row.instrument.repeatability > 0) return own;
+    const alike = (r: Reading) => r.instrument.id === row.instrument.id && r.detail.tap === row.detail.tap;
+    return scatterShown(
+      own,
+      places.map((place) => place.filter(alike).map((r) => r.value)),
+    );
+  };
 }
 
 /** Standard uncertainty that a repeat with the same instrument draws anew. */

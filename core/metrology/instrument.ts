@@ -18,6 +18,8 @@ export interface Instrument {
   readonly error: ErrorStatement;
   /** Standard deviation of single readings seen with this kind of instrument on this kind of work; 0 if none is known. */
   readonly repeatability: number;
+  /** Degrees of freedom that figure is known to, ≥ 1; left out, as if some ten readings stood behind it. */
+  readonly repeatabilityDof?: number;
   /** Certificate points: [indicated, correction to add], ascending. */
   readonly corrections?: readonly (readonly [number, number])[];
   /** ISO date after which its calibration is out of date. */

@@ -63,7 +63,7 @@ export function measure(
 function repeatabilityLine(indicated: readonly number[], mean: number, instrument: Instrument): BudgetLine {
   const n = indicated.length;
   const squares = sum(indicated, (x) => (x - mean) ** 2);
-  const known = instrument.repeatability > 0 ? PRIOR_DOF : 0;
+  const known = instrument.repeatability > 0 ? (instrument.repeatabilityDof ?? PRIOR_DOF) : 0;
   const dof = known + n - 1;
   const pooled = dof === 0 ? 0 : Math.sqrt((known * instrument.repeatability ** 2 + squares) / dof);
   return {

@@ -21,7 +21,12 @@ export function parseClock(typed: string): ClockRead {
   if (!text) return { ok: false, message: "Say where the needle points, like “half past twelve”." };
   const between = /^(between )?(.+?) (and|to|-|–) (.+)$/.exec(text);
   // "quarter to one" and "5 to 12" have a "to" of their own.
-  const minutes = between && !between[1] && between[3] === "to" && /^(?:a )?(?:quarter|\d+)$/.test(between[2]!);
+  const minutes =
+    between &&
+    !between[1] &&
+    between[3] === "to" &&
+    /^(?:a )?(?:quarter|\d+)$/.test(between[2]!) &&
+    !areNeighbours(between[2]!, between[4]!);
   if (between && !minutes) {
     const low = oneClock(between[2]!);
     const high = oneClock(between[4]!);
@@ -34,6 +39,12 @@ export function parseClock(typed: string): ClockRead {
         message: `“${typed.slice(0, 30)}” is not a place on a clock face. Say it like “half past twelve” or 12:30.`,
       }
     : { ok: true, low: one, high: one };
+}
+
+/** “12 to 1” on a dial lies between the two: nobody reads a needle to twelve minutes. */
+function areNeighbours(low: string, high: string): boolean {
+  const [a, b] = [oneClock(low), oneClock(high)];
+  return /^\d+$/.test(low) && a !== null && b !== null && Math.abs(((b - a + 12) % 12) - 1) < 1e-9;
 }
 
 function oneClock(text: string): number | null {

@@ -34,6 +34,9 @@ describe("a dial without figures, read as a clock face", () => {
   test("between two places; nonsense is refused with an example", () => {
     expect(parseClock("between 12 and 1")).toEqual({ ok: true, low: 12, high: 13 });
     expect(parseClock("twelve to one")).toEqual({ ok: true, low: 12, high: 13 });
+    // “12 to 1” lies between two neighbours; “5 to 12” is a time.
+    expect(parseClock("12 to 1")).toEqual({ ok: true, low: 12, high: 13 });
+    expect(parseClock("5 to 12")).toMatchObject({ ok: true, low: 12 - 5 / 60 });
     for (const bad of ["", "noon-ish", "25:00", "12:75", "9 bar", "half past"]) expect(parseClock(bad).ok).toBe(false);
     expect(parseClock("up a bit")).toMatchObject({ message: expect.stringContaining("half past twelve") });
   });

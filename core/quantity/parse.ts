@@ -33,6 +33,8 @@ const FRACTIONS: Record<string, number> = {
   "⅞": 7 / 8,
   "⅓": 1 / 3,
   "⅔": 2 / 3,
+  "⅙": 1 / 6,
+  "⅚": 5 / 6,
 };
 
 const DIMENSION_WORDS: Record<Dimension, string> = {
@@ -55,6 +57,18 @@ const FIGURE = new RegExp(
   "u",
 );
 
+/** One way to write what keyboards and phones write in several: full-width figures, minus signs, the fraction slash, degrees in one sign. */
+function plain(typed: string): string {
+  return typed
+    .trim()
+    .replace(/[\uFF0B-\uFF1A]/g, (c) => String.fromCharCode(c.charCodeAt(0) - 0xfee0))
+    .replace(/[−–]/g, "-")
+    .replace(/\u2044/g, "/")
+    .replace(/℃/g, "°C")
+    .replace(/℉/g, "°F")
+    .replace(/\u00A0|\u3000/g, " ");
+}
+
 /**
  * Reads a quantity the way people type it: "130 psi", "0,9 MPa", "9.2", "201F", "1 1/2 turn", "⅜", "1:30".
  * A figure without a unit is taken in `assumed`.
@@ -65,10 +79,13 @@ const FIGURE = new RegExp(
  * @example parseQuantity("0,9 MPa", "pressure", unitById("bar")) // { ok: true, value: 9, … }
  */
 export function parseQuantity(typed: string, dimension: Dimension, assumed: Unit): Parsed | NotParsed {
-  const text = typed.trim().replace(/[−–]/g, "-").replace(/ /g, " ");
+  const text = plain(typed);
   if (text === "") return no("empty", "Nothing is typed here yet.");
 
-  const clock = dimension === "time" ? /^(\d+):([0-5]\d(?:[.,]\d+)?)$/.exec(text) : null;
+  const clock =
+    dimension === "time"
+      ? /^(\d+)(?::|\s*(?:m|min|′|')\s*(?=\d))([0-5]?\d(?:[.,]\d+)?)\s*(?:s|sec|″|"|'')?$/.exec(text)
+      : null;
   if (clock) {
     const seconds = Number(clock[1]) * 60 + Number(clock[2]!.replace(",", "."));
     return { ok: true, value: seconds, number: seconds, unit: unitsOf("time")[0]!, typed, unitTyped: true };
@@ -76,6 +93,9 @@ export function parseQuantity(typed: string, dimension: Dimension, assumed: Unit
 
   const parts = FIGURE.exec(text);
   if (!parts) return no("not-a-number", `“${short(text)}” is not a number. Type one, like ${exampleFor(assumed)}.`);
+  const joined = joinedFraction(parts);
+  if (joined)
+    return no("ambiguous", `“${short(text)}” can be read as ${joined} or as a fraction. Put a space after the whole.`);
   const figure = figureOf(parts);
   if (typeof figure === "string")
     return figure === "ambiguous"
@@ -84,12 +104,20 @@ export function parseQuantity(typed: string, dimension: Dimension, assumed: Unit
 
   const unitText = parts[8]!.trim();
   const unit = unitText === "" ? assumed : findUnit(unitText, dimension);
-  if (typeof unit === "string") return no(unit, unitMessage(unit, unitText, dimension));
+  if (typeof unit === "string")
+    return no(unit === "milli" ? "ambiguous" : unit, unitMessage(unit, unitText, dimension));
   return { ok: true, value: toBase(figure, unit), number: figure, unit, typed, unitTyped: unitText !== "" };
 }
 
 function no(problem: ParseProblem, message: string): NotParsed {
   return { ok: false, problem, message };
+}
+
+/** “11/2” may be eleven halves, or 1 1/2 with its space forgotten. */
+function joinedFraction([, , whole, over, under]: RegExpExecArray): string | null {
+  if (whole !== undefined || over === undefined || over.length < 2 || Number(over) < Number(under)) return null;
+  const [first, rest] = [over.slice(0, -1), over.slice(-1)];
+  return Number(rest) > 0 && Number(rest) < Number(under) ? `${first} ${rest}/${under}` : null;
 }
 
 function figureOf(parts: RegExpExecArray): number | "ambiguous" | "malformed" {
@@ -118,7 +146,9 @@ function decimalOf(text: string): number | "ambiguous" | "malformed" {
   return Number(text.replace(",", "."));
 }
 
-function findUnit(text: string, dimension: Dimension): Unit | "wrong-unit" | "unknown-unit" | "absolute" {
+function findUnit(text: string, dimension: Dimension): Unit | "wrong-unit" | "unknown-unit" | "absolute" | "milli" {
+  // A millipascal is nothing of this trade: folded, it would be a megapascal.
+  if (dimension === "pressure" && /^mPa$/.test(text.trim())) return "milli";
   const folded = foldUnit(text);
   const own = unitsOf(dimension).find((u) => u.spellings.includes(folded));
   if (own) return own;
@@ -126,10 +156,15 @@ function findUnit(text: string, dimension: Dimension): Unit | "wrong-unit" | "un
   return UNITS.some((u) => u.spellings.includes(folded)) ? "wrong-unit" : "unknown-unit";
 }
 
-function unitMessage(problem: "wrong-unit" | "unknown-unit" | "absolute", text: string, dimension: Dimension): string {
+function unitMessage(
+  problem: "wrong-unit" | "unknown-unit" | "absolute" | "milli",
+  text: string,
+  dimension: Dimension,
+): string {
   const allowed = unitsOf(dimension)
     .map((u) => u.symbol)
     .join(", ");
+  if (problem === "milli") return "“mPa” is a thousandth of a pascal. Was it MPa, with a capital M?";
   if (problem === "absolute") return "That is absolute pressure. Type what the gauge shows: pressure above the air’s.";
   if (problem === "wrong-unit") return `“${short(text)}” is not a unit of ${bare(dimension)}. Use one of: ${allowed}.`;
   return `“${short(text)}” is not a unit known here. Use one of: ${allowed}.`;
@@ -163,7 +198,7 @@ export type ParsedRange = { ok: true; low: number; high: number; unit: Unit } | 
  * @example parseRange("between 3 and 4 °dH", "hardness", unitById("mg/L")) // low 53.5, high 71.4
  */
 export function parseRange(typed: string, dimension: Dimension, assumed: Unit): ParsedRange {
-  const text = typed.trim();
+  const text = typed.trim().replace(/(?<=[\d°A-Za-z/])\s*−\s*(?=[\d.])/g, "–");
   const parts = /^(?:between\s+)?(.+?)\s*(?:\s(?:and|to|or)\s|[–—…]|(?<=[\d°A-Za-z/])\s*-\s*(?=[\d.]))\s*(.+)$/i.exec(
     text,
   );

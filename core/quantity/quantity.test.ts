@@ -12,6 +12,7 @@ import {
   formatUncertainty,
   fromBase,
   parseQuantity,
+  parseRange,
   toBase,
   unitById,
 } from ".";
@@ -193,4 +194,39 @@ describe("figures show the instrument's resolution and no more", () => {
     expect(formatTurnsLong(1)).toBe("1 turn");
     expect(formatTurnsLong(1.5)).toBe("1½ turns");
   });
+});
+
+describe("typed as it comes", () => {
+  test.each([
+    ["92.5℃", "temperature", "C", 92.5],
+    ["200℉", "temperature", "C", 93.333],
+    ["93.5 degrees", "temperature", "C", 93.5],
+    ["1⁄4", "angle", "turn", 0.25],
+    ["1 1⁄4 turn", "angle", "turn", 1.25],
+    ["⅙", "angle", "turn", 1 / 6],
+    ["⅚ turn", "angle", "turn", 5 / 6],
+    ["１８．５", "mass", "g", 18.5],
+    ["−2", "temperatureDifference", "dC", -2],
+    ["1m30s", "time", "s", 90],
+    ["1 min 5 s", "time", "s", 65],
+    ["25″", "time", "s", 25],
+    ["1′30″", "time", "s", 90],
+    ["5 cl", "volume", "ml", 50],
+    ["8 °GH", "hardness", "mg/L", 8 * (10 / 56.0774) * 100.0869],
+  ] as const)("%s", (text, dimension, unit, value) => expect(valueOf(text, dimension, unit)).toBeCloseTo(value, 2));
+
+  test("what can be read two ways is asked: 11/2 for 1 1/2, mPa for MPa", () => {
+    expect(parse("11/2", "angle", "turn")).toMatchObject({ ok: false, problem: "ambiguous" });
+    expect(parse("11/2", "angle", "turn")).toMatchObject({ message: expect.stringContaining("1 1/2") });
+    // Nothing else it could be.
+    expect(valueOf("10/2", "angle", "turn")).toBe(5);
+    expect(valueOf("3/2", "angle", "turn")).toBe(1.5);
+    expect(parse("0.9 mPa", "pressure", "bar")).toMatchObject({ ok: false, problem: "ambiguous" });
+    expect(parse("0.9 mPa", "pressure", "bar")).toMatchObject({ message: expect.stringContaining("MPa") });
+    expect(valueOf("0.9 mpa", "pressure", "bar")).toBeCloseTo(9, 9);
+  });
+
+  test.each(["18 to 20", "18–20", "18−20", "18 - 20", "18-20 g"])("a range: %s", (text) =>
+    expect(parseRange(text, "mass", unitById("g"))).toMatchObject({ ok: true, low: 18, high: 20 }),
+  );
 });

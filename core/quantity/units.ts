@@ -68,9 +68,19 @@ export const UNITS: readonly Unit[] = [
   unit("pressure", "mbar", "mbar", 0.001, ["hpa"]),
   unit("pressure", "kgf/cm2", "kgf/cm²", 0.980665, ["kg/cm2", "at"]),
 
-  unit("temperature", "C", "°C", 1, ["degc", "celsius", "°"]),
-  unit("temperature", "F", "°F", 5 / 9, ["degf", "fahrenheit"], -160 / 9),
-  unit("temperatureDifference", "dC", "°C", 1, ["c", "k", "kelvin", "degc", "°"]),
+  unit("temperature", "C", "°C", 1, ["degc", "celsius", "°", "degrees", "degree", "deg", "degreesc", "degreec"]),
+  unit("temperature", "F", "°F", 5 / 9, ["degf", "fahrenheit", "degreesf", "degreef"], -160 / 9),
+  unit("temperatureDifference", "dC", "°C", 1, [
+    "c",
+    "k",
+    "kelvin",
+    "degc",
+    "°",
+    "degrees",
+    "degree",
+    "deg",
+    "degreesc",
+  ]),
   unit("temperatureDifference", "dF", "°F", 5 / 9, ["f", "degf"]),
 
   unit("mass", "g", "g", 1, ["gram", "grams", "gr"]),
@@ -78,19 +88,20 @@ export const UNITS: readonly Unit[] = [
   unit("mass", "oz", "oz", 28.349523125, ["ounce", "ounces"]),
 
   unit("volume", "ml", "ml", 1, ["cc", "cm3", "millilitre", "milliliter"]),
+  unit("volume", "cl", "cl", 10, ["centilitre", "centiliter"]),
   unit("volume", "l", "L", 1000, ["litre", "litres", "liter", "liters"]),
   unit("volume", "floz", "US fl oz", 29.5735295625, ["fl oz", "oz", "usfloz"]),
   unit("volume", "gal", "US gal", 1000 * US_GALLON_L, ["gallon", "gallons"]),
 
-  unit("time", "s", "s", 1, ["sec", "secs", "second", "seconds", "”", '"']),
-  unit("time", "min", "min", 60, ["mins", "minute", "minutes", "m"]),
+  unit("time", "s", "s", 1, ["sec", "secs", "second", "seconds", "”", "″", '"', "''"]),
+  unit("time", "min", "min", 60, ["mins", "minute", "minutes", "m", "′", "'"]),
   unit("time", "h", "h", 3600, ["hr", "hour", "hours"]),
 
   unit("angle", "turn", "turn", 1, ["turns", "rev", "t"]),
   unit("angle", "deg", "°", 1 / 360, ["degree", "degrees", "deg"]),
 
   unit("hardness", "mg/L", "mg/L CaCO₃", 1, ["ppm", "mg/l", "ppmcaco3", "mg/lcaco3"]),
-  unit("hardness", "dH", "°dH", (10 / 56.0774) * 100.0869, ["dgh", "gh", "dh", "°d"]),
+  unit("hardness", "dH", "°dH", (10 / 56.0774) * 100.0869, ["dgh", "gh", "°gh", "dh", "°d"]),
   unit("hardness", "fH", "°fH", 10, ["fh", "°f", "tf"]),
   unit("hardness", "e", "°e", GRAIN_MG / UK_GALLON_L, ["clark", "°clark"]),
   unit("hardness", "gpg", "gpg", GRAIN_MG / US_GALLON_L, ["grains", "gr/gal", "grains/gal"]),

@@ -4,7 +4,7 @@ import { atTheEnd, betweenSteps, byDose } from "./between-steps";
 import { type Change, type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
 import { type Shot, secondsAt } from "./log";
 import { CAUSES, notTheGrind, standing } from "./not-the-grind";
-import { type Recipe, YIELD_BAND } from "./recipe";
+import type { Recipe } from "./recipe";
 import { likeliest, rangeToTry } from "./settings";
 
 /** The one thing to change next, by how much, what to expect of it, and why. */
@@ -57,12 +57,12 @@ export function dialIn(asked: DialInQuestion): DialIn {
   const back = backToTaken(asked, belief);
   if (back) return back;
   if (last.taste === "balanced" && last.yield !== null)
-    return nearYield(last, recipe)
+    return yieldHolds(last, recipe)
       ? stop({ kind: "keep" }, "It tastes balanced: taste outranks the clock.")
       : stop({ kind: "yield", to: aim.yield }, "It tastes balanced: hold the grind. Only the cup is off.");
   const window = windowBy(recipe, shots);
   const flowed = inTime(last, recipe) && last.taste !== "sour" && last.taste !== "bitter";
-  if (flowed && cupIsOff(last, recipe))
+  if (flowed && !yieldHolds(last, recipe))
     return stay(
       { kind: "yield", to: aim.yield },
       last.byButton
@@ -113,17 +113,6 @@ function yieldHolds(shot: Shot, { yield: { lower, upper } }: Recipe): boolean {
   return shot.yield !== null && shot.yield >= lower && shot.yield <= upper;
 }
 
-function nearYield(shot: Shot, recipe: Recipe): boolean {
-  return (
-    yieldHolds(shot, recipe) || (shot.yield !== null && Math.abs(shot.yield - recipe.yield.target) <= YIELD_BAND + 1e-9)
-  );
-}
-
-/** A button is taught again where a hand would have stopped near enough. */
-function cupIsOff(shot: Shot, recipe: Recipe): boolean {
-  return shot.byButton && shot.flow === "even" ? !yieldHolds(shot, recipe) : !nearYield(shot, recipe);
-}
-
 /** In the window as it was pulled, or drawn along its flow to the full cup. */
 function inTime(shot: Shot, recipe: Recipe): boolean {
   const inside = (s: number | null) => s !== null && s >= recipe.seconds.lower && s <= recipe.seconds.upper;
@@ -168,7 +157,7 @@ function byTaste(finer: number, { shots, grinder, ends }: DialInQuestion): numbe
 /** Once a recipe was taken, one odd shot is pulled again, and another setting leads back to the one taken. */
 function backToTaken({ taken, recipe, shots, grinder }: DialInQuestion, belief: Belief): DialIn | null {
   const last = shots.at(-1)!;
-  if (!taken || shots.length <= taken.shots || (inTime(last, recipe) && nearYield(last, recipe))) return null;
+  if (!taken || shots.length <= taken.shots || (inTime(last, recipe) && yieldHolds(last, recipe))) return null;
   const expected = expectedAt(belief, taken.setting);
   const pInside = nextInWindow(belief, taken.setting, recipe.seconds);
   if (last.setting !== taken.setting)

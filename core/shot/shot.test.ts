@@ -86,10 +86,10 @@ describe("the one thing to change", () => {
     expect(ask([shot(27.4)]).change).toEqual({ kind: "same", because: "not-sure-yet" });
     expect(ask([shot(27), shot(27.6)]).change.kind).toBe("keep");
   });
-  test("trade: 50 g against 36 is not kept, however right its flow: the cup is the one thing to change; 33 g is kept", () => {
+  test("trade: 50 g against 36 is not kept, however right its flow: the cup is the one thing to change, and of 33 g too", () => {
     const long = (cup: number) => [1, 2, 3].map(() => shot((27 * cup) / 36, { yield: cup, firstDrop: 0 }));
     expect(ask(long(50)).change).toEqual({ kind: "yield", to: 36 });
-    expect(ask(long(33)).change.kind).toBe("keep");
+    expect(ask(long(33)).change).toEqual({ kind: "yield", to: 36 });
   });
   test("what this grinder has shown takes the place of what clicks usually do", () => {
     const steep = ask([shot(14), shot(24, { setting: 8 })]).why;

@@ -75,7 +75,7 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
           field={f.repeatability!}
           label={`Readings scatter by, ${unit}`}
           inputMode="decimal"
-          hint="One standard deviation; 0 if not known."
+          hint="One standard deviation. Empty if not known: the usual is taken, and the readings tell the rest."
         />
         <TextField field={f.calibratedOn!} label="Calibrated on" type="date" />
         <TextField field={f.dueOn!} label="Due on" type="date" hint="After it, the report says so." />

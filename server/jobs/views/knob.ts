@@ -316,12 +316,16 @@ function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standi
 }
 
 /** Said before it is used: whether this instrument can decide, and what would. */
-function finenessOf(g: KitInstrument, loop: Loop, { job }: Standing, pressureUnit: string) {
+function finenessOf(g: KitInstrument, loop: Loop, { job, kind }: Standing, pressureUnit: string) {
   const { toGroup, toGroupU } = job.particulars.gauge;
   const level = loop.with.setPoint
     ? { lower: 93 + loop.tolerance.lower!, target: 93, upper: 93 + loop.tolerance.upper! }
     : loop.tolerance;
-  const s = suitability(instrumentFor(g, 0), level, placeOf({ place: g.place, toGroup, toGroupU }));
+  const s = suitability(
+    instrumentFor(g, { scatter: 0, judged: loop.judged }, kind.pump),
+    level,
+    placeOf({ place: g.place, toGroup, toGroupU }),
+  );
   return { fineness: s.fineness, finenessWords: finenessWords(s, g, loop, pressureUnit) };
 }
 
