@@ -35,44 +35,105 @@ export interface Forecast {
   readonly stopAt: number;
 }
 
-/** First drops come at about a quarter of the shot. From memory. */
+/** First drops come at about a quarter of the shot, give or take a third of that. From memory. */
 const FIRST_SHARE = 0.25;
-/** A figure read off a moving display: half a second late, and 0.3 g. From memory. */
-const LATE = 0.5;
+const FIRST_SD = 0.33;
+/** The flow comes up to its own within so many seconds of the first drop (a time constant). From memory. */
+const RISES = [0, 0.4, 0.8, 1.2, 1.6, 2, 2.4];
+const RISE_SD = 0.6;
+/**
+ * A figure read off a moving display: half a second late or early, the same for all of one pair of eyes; and 0.3 g of its own. From memory.
+ */
+const LATES = [-1, -0.5, 0, 0.5, 1];
+const LATE_SD = 0.5;
 const U_GRAMS = 0.3;
+/** The drop seen, or not seen at all: standard deviations about what is known of it. */
+const FIRSTS = [-1.5, -0.75, 0, 0.75, 1.5];
+const U_FIRST = 0.4;
+/** Points of the grid of flows, and how far it reaches. */
+const FLOWS = 31;
+const REACH = 3;
+
+const poured = (flow: number, rise: number, ran: number) =>
+  ran <= 0 ? 0 : flow * (ran - (rise > 0 ? rise * (1 - Math.exp(-ran / rise)) : 0));
 
 /**
- * Flow is about steady after the first drop. Before anything is weighed it is the one that makes the expected seconds; every figure
- * of the scale is weighed in by its uncertainty.
+ * What is in the cup follows a flow that comes up after the first drop and then holds. Flow, rise, first drop and the lateness of the eye
+ * are a grid; every figure of the scale weighs it (Bayes). The lateness is one for all figures: ten of them do not make it go away.
  *
  * @returns null before the pump has run
  */
 export function forecast({ elapsed, firstDrop, weighed, expected, target, drip }: Running): Forecast | null {
   if (!(elapsed > 0) || !(expected.seconds > 0)) return null;
-  const first = firstDrop ?? Math.max(FIRST_SHARE * expected.seconds, elapsed);
   const toStop = target - drip.mean;
-  // log-flow as a normal: the expectation, then each weighing.
-  const running = Math.max(2, expected.seconds - (firstDrop ?? FIRST_SHARE * expected.seconds));
-  let mean = Math.log(toStop / running);
-  let variance = (expected.sd / running) ** 2 + (firstDrop === null ? 0.1 ** 2 : 0);
-  for (const { at, grams } of weighed) {
-    const ran = at - first;
-    if (!(ran > 0.5) || !(grams > 0.5)) continue;
-    const noise = (U_GRAMS / grams) ** 2 + (LATE / ran) ** 2 + 0.03 ** 2;
-    const gain = variance / (variance + noise);
-    mean += gain * (Math.log(grams / ran) - mean);
-    variance *= 1 - gain;
+  const told = weighed.filter(({ at, grams }) => at > 0 && grams > 0.5);
+  const usualFirst = firstDrop ?? FIRST_SHARE * expected.seconds;
+  const firstSd = firstDrop === null ? FIRST_SD * usualFirst : U_FIRST;
+  const running = Math.max(2, expected.seconds - usualFirst - RISES[RISES.length >> 1]!);
+  // Of the seconds expected, and of what the figures say themselves, whichever is wider.
+  const middle = Math.log(toStop / running);
+  const spread = Math.max(0.05, expected.sd / running);
+  const seen = told.at(-1);
+  const shown = seen && seen.at - usualFirst > 2 ? Math.log(seen.grams / (seen.at - usualFirst)) : middle;
+  const low = Math.min(middle, shown) - REACH * Math.min(spread, 0.4);
+  const high = Math.max(middle, shown) + REACH * Math.min(spread, 0.4);
+
+  let [mass, cup, cups, stop, stops, flows] = [0, 0, 0, 0, 0, 0];
+  let best = -Infinity;
+  for (let i = 0; i < FLOWS; i++) {
+    const log = low + ((high - low) * i) / (FLOWS - 1);
+    const flow = Math.exp(log);
+    const byFlow = -0.5 * ((log - middle) / spread) ** 2;
+    for (const rise of RISES)
+      for (const z of FIRSTS) {
+        const first = Math.max(0, usualFirst + z * firstSd);
+        // A drop that was not seen yet can’t have fallen.
+        if (firstDrop === null && told.length === 0 && first < elapsed - 1) continue;
+        const prior = byFlow - 0.5 * ((rise - 1.2) / RISE_SD) ** 2 - 0.5 * z * z;
+        const now = poured(flow, rise, elapsed - first);
+        const ran = toStop / flow + rise;
+        const at = first + toStop / flow + (rise > 0 ? rise * (1 - Math.exp(-ran / rise)) : 0);
+        for (const late of told.length > 0 ? LATES : [0]) {
+          let weight = prior - 0.5 * (late / LATE_SD) ** 2;
+          for (const one of told)
+            weight -= 0.5 * ((one.grams - poured(flow, rise, one.at - late - first)) / U_GRAMS) ** 2;
+          if (weight > best) {
+            // The heaviest so far is the measure of all: nothing overflows, nothing vanishes.
+            const scale = Math.exp(best - weight);
+            [mass, cup, cups, stop, stops, flows] = [mass, cup, cups, stop, stops, flows].map((x) => x * scale) as [
+              number,
+              number,
+              number,
+              number,
+              number,
+              number,
+            ];
+            best = weight;
+          }
+          const w = Math.exp(weight - best);
+          mass += w;
+          cup += w * now;
+          cups += w * now * now;
+          stop += w * at;
+          stops += w * at * at;
+          flows += w * flow;
+        }
+      }
   }
-  const flow = Math.exp(mean);
-  const sd = Math.sqrt(variance);
-  const last = weighed.at(-1);
-  // From the newest weighing on, what is in the cup is known; before it all rests on flow and first drop.
-  const grams =
-    last && last.at >= first ? last.grams + flow * (elapsed - last.at) : Math.max(0, flow * (elapsed - first));
-  const u = last && last.at >= first ? Math.hypot(U_GRAMS, flow * sd * (elapsed - last.at)) : grams * sd;
-  const left = (toStop - grams) / flow + (firstDrop === null && !last ? Math.max(0, first - elapsed) : 0);
-  const stopIn = Math.max(0, left);
-  return { grams, u, stopIn, uStop: Math.hypot(stopIn * sd, u / flow, drip.u / flow), stopAt: elapsed + stopIn };
+  // All that was thought possible has passed: it is due.
+  if (mass === 0)
+    return {
+      grams: 0,
+      u: toStop,
+      stopIn: Math.max(0, expected.seconds - elapsed),
+      uStop: expected.seconds,
+      stopAt: Math.max(elapsed, expected.seconds),
+    };
+  const [grams, stopAt, flow] = [cup / mass, stop / mass, flows / mass];
+  const u = Math.sqrt(Math.max(0, cups / mass - grams ** 2));
+  const sd = Math.sqrt(Math.max(0, stops / mass - stopAt ** 2));
+  const stopIn = Math.max(0, stopAt - elapsed);
+  return { grams, u, stopIn, uStop: Math.hypot(sd, drip.u / flow), stopAt: elapsed + stopIn };
 }
 
 /** What this machine’s shots drip after the stop, where the scale was read at the stop. */

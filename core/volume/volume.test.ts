@@ -132,6 +132,48 @@ describe("does the button store volume or seconds?", () => {
     const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
     expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
   });
+  test("a set that contradicts both is sure of neither of them", () => {
+    const runs = [
+      { coffee: false, seconds: 12, cup: 60 },
+      { coffee: false, seconds: 12.4, cup: 62 },
+      { coffee: true, seconds: 26, cup: 12, dose: 18 },
+      { coffee: true, seconds: 27, cup: 13, dose: 18 },
+    ];
+    const { pVolume, verdict } = storageTest(runs);
+    expect(verdict).not.toBe("volume");
+    expect(verdict).not.toBe("time");
+    expect(pVolume).toBeGreaterThan(0.02);
+    expect(pVolume).toBeLessThan(0.98);
+  });
+
+  test("made-up machines of both sorts, repeats within 3 to 8 %: wrong in two of a thousand at most", () => {
+    const random = randomLcg(0.53);
+    const normal = randomNormal.source(random)(0, 1);
+    const tally = { wrong: 0, said: 0 };
+    const N = 600;
+    for (let i = 0; i < N; i++) {
+      const way = i % 2 === 0 ? "volume" : "time";
+      const [V, T] = [45 * Math.exp(0.3 * normal()), 25 * Math.exp(0.25 * normal())];
+      const [flow, ratio] = [4.5 * Math.exp(0.3 * normal()), 2.5 * Math.exp(0.35 * normal())];
+      const scatter = 0.03 + 0.05 * random();
+      const runs = [false, false, true, true].map((coffee) => {
+        const through = (coffee ? flow / ratio : flow) * Math.exp(scatter * normal());
+        const water = way === "volume" ? V : through * T;
+        return {
+          coffee,
+          seconds: Math.max(1, water / through + 0.3 * normal()),
+          cup: Math.max(3, water - (coffee ? 21 : 0) + normal()),
+          ...(coffee ? { dose: 18 } : {}),
+        };
+      });
+      const { verdict } = storageTest(runs);
+      if (verdict !== "open" && verdict !== way) tally.wrong++;
+      if (verdict === way) tally.said++;
+    }
+    expect(tally.wrong / N).toBeLessThanOrEqual(0.002);
+    expect(tally.said / N).toBeGreaterThan(0.85);
+  });
+
   test("seconds alone say something: the same with and without coffee is time, quite others are volume", () => {
     const ran = (blankSeconds: number, coffeeSeconds: number) =>
       storageTest([
