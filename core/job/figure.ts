@@ -1,7 +1,7 @@
 import { deviation, group, median, sum, variance } from "d3-array";
 import type { MachineKind } from "../kind";
 import type { Loop } from "../knobs";
-import { AT_THE_GROUP, type GaugePlace, type Instrument, type Measured, measure } from "../metrology";
+import { AT_THE_GROUP, type GaugePlace, type Instrument, type Measured, coverageFactor, measure } from "../metrology";
 import { swing } from "../pressure";
 import type { Reading } from "./job";
 
@@ -121,8 +121,52 @@ export function figureOf(run: readonly Reading[], loop: Loop, pump: MachineKind[
     parts: parts.length > 1 ? parts.map(({ name, value, U }) => ({ name, value, U })) : [],
   };
   if (parts.length === 1) return { ...common, value: best.value, u: best.u, U: best.U };
-  const weights = parts.map((p) => 1 / Math.max(p.u, 1e-6) ** 2);
-  const total = sum(weights);
-  const u = 1 / Math.sqrt(total);
-  return { ...common, value: sum(parts, (p, i) => p.value * weights[i]!) / total, u, U: best.k * u };
+  const places = group(
+    [...sets.values()].map((rows, i) => ({ part: parts[i]!, at: `${rows[0]!.place} ${rows[0]!.toGroup}` })),
+    (p) => p.at,
+  );
+  const all = pooled(
+    [...places.values()].map((at) =>
+      pooled(
+        at.map(({ part }) => known(part)),
+        placeU(at[0]!.part),
+      ),
+    ),
+  );
+  const k = coverageFactor(0.95, all.dof);
+  return { ...common, value: all.value, u: all.u, dof: all.dof, k, U: k * all.u };
+}
+
+interface Known {
+  readonly value: number;
+  readonly u: number;
+  readonly dof: number;
+}
+
+const placeU = ({ budget }: Measured) => budget.find((line) => line.kind === "place")?.u ?? 0;
+
+/** What one instrument says by itself: without what it shares with others at its place. */
+const known = (part: Measured): Known => ({
+  value: part.value,
+  u: Math.sqrt(Math.max(1e-12, part.u ** 2 - placeU(part) ** 2)),
+  dof: part.dof,
+});
+
+/**
+ * Weighted mean of independent figures that share one error of their place: that part no number of instruments lessens (GUM 5.2.2, F.1.2).
+ * Degrees of freedom by Welch–Satterthwaite (GUM G.4.1).
+ *
+ * @param shared standard uncertainty all of them share, their unit
+ */
+function pooled(parts: readonly Known[], shared = 0): Known {
+  const total = sum(parts, (p) => 1 / p.u ** 2);
+  const share = (p: Known) => 1 / p.u ** 2 / total;
+  const variance = 1 / total + shared ** 2;
+  const spread = sum(parts, (p) => (share(p) * p.u) ** 4 / p.dof);
+  const effective = spread === 0 ? Infinity : variance ** 2 / spread;
+  return {
+    value: sum(parts, (p) => share(p) * p.value),
+    u: Math.sqrt(variance),
+    dof: Number.isFinite(effective) ? Math.max(1, Math.floor(effective + 1e-9)) : Infinity,
+  };
 }

@@ -47,6 +47,37 @@ test("two gauges: the better one weighs more, and together they are surer than e
   expect(both.u).toBeLessThan(fine.u);
 });
 
+test("two gauges on the pump side share what is not known of the drop to the group: no number of gauges lessens that", () => {
+  const onPump = (indicated: number, id: string) =>
+    ({ ...row(indicated, id, 0.1), place: "pump", toGroup: -1, toGroupU: 0.4 }) as Reading;
+  const many = summarise(["a", "b", "c", "d"].map((id) => onPump(10, id)))!;
+  expect(many.value).toBeCloseTo(9, 9);
+  // GUM 5.2.2: the common 0.4 stays whole, what is each gauge's own falls with their number.
+  expect(many.u).toBeGreaterThan(0.4);
+  expect(many.u).toBeLessThan(summarise([onPump(10, "a")])!.u);
+  // k goes with the degrees of freedom of all together, not with those of the best.
+  expect(many.k).toBeLessThan(2.05);
+});
+
+test("a gauge whose scatter nobody has stated is not perfect, and its own readings tell", () => {
+  const unknown = (indicated: number) =>
+    ({ ...row(indicated, "x", 0.1), instrument: { ...row(9, "x", 0.1).instrument, repeatability: 0 } }) as Reading;
+  expect(summarise([unknown(9)])!.u).toBeGreaterThan(0.15);
+  const u = (values: number[]) => {
+    const log = values.map((v): LogLine => ({
+      kind: "reading",
+      row: { ...unknown(v), u: 0.17, uCommon: 0.06 },
+      stands: true,
+    }));
+    const [first] = adjustEvents(log, loop("opv"));
+    return first!.kind === "reading" ? first!.u : 0;
+  };
+  expect(u([9, 9])).toBeLessThan(u([9]));
+  expect(u([8.6, 9.4, 9])).toBeGreaterThan(u([9]));
+  // One far off among many is a slip, and makes the rest no worse.
+  expect(u([9, 9.05, 8.95, 9, 12])).toBeLessThan(u([9]));
+});
+
 test("figures are worded in the person's unit and the valve's direction", () => {
   const words = wordingFor(loop("opv", "K7", "anticlockwise"), "psi", 0.1, undefined);
   expect(words.value(9)).toBe("131 psi");

@@ -1,4 +1,5 @@
-import { studentCdf } from "./distributions";
+import type { BudgetLine } from "./budget";
+import { normalDensity, phi, studentCdf } from "./distributions";
 
 /** A tolerance on one quantity, stored unit. At least one limit is set, and lower < upper. */
 export interface Tolerance {
@@ -40,24 +41,56 @@ export interface Estimate {
   dof?: number;
   /** Expanded uncertainty. */
   U: number;
+  /** Half-width of the widest rectangle that u is made of, 0 or left out where there is none: a class error is anywhere in it, and not beyond. */
+  half?: number;
+}
+
+/**
+ * Half-width of the widest rectangular input of a budget, in the unit of the result; 0 where there is none.
+ */
+export function widestRectangle(budget: readonly BudgetLine[]): number {
+  const widths = budget.map((l) =>
+    l.distribution === "rectangular" ? Math.abs(l.sensitivity * l.u) * Math.sqrt(3) : 0,
+  );
+  return Math.max(0, ...widths);
 }
 
 /**
  * Probability that the true value lies inside a one- or two-sided tolerance, given an estimate and its standard uncertainty.
- * Normal for ν = ∞, scaled and shifted t else. Source: JCGM 106:2012, 7.2–7.4, equations 8 to 12.
+ * Normal for ν = ∞, scaled and shifted t else; where a rectangle is the widest part, that rectangle blurred by a normal of the rest.
+ * Source: JCGM 106:2012, 7.2–7.4, equations 8 to 12; the sum of a rectangle and a normal in closed form.
  *
  * @throws RangeError when u is negative or no limit is set
  * @example pInside({ value: 9.5, u: 0.1 }, { upper: 9.5 }) // 0.5
  */
-export function pInside(estimate: { value: number; u: number; dof?: number }, tolerance: Tolerance): number {
+export function pInside(
+  estimate: { value: number; u: number; dof?: number; half?: number },
+  tolerance: Tolerance,
+): number {
   checkTolerance(tolerance);
-  const { value, u, dof = Infinity } = estimate;
+  const { value, u, dof = Infinity, half = 0 } = estimate;
   if (!(u >= 0)) throw new RangeError("A standard uncertainty is 0 or more.");
   const { lower = -Infinity, upper = Infinity } = tolerance;
   if (u === 0) return value >= lower && value <= upper ? 1 : 0;
   const below = (limit: number) =>
-    limit === Infinity ? 1 : limit === -Infinity ? 0 : studentCdf((limit - value) / u, dof);
+    limit === Infinity ? 1 : limit === -Infinity ? 0 : belowLimit(limit - value, { u, dof, half });
   return below(upper) - below(lower);
+}
+
+/** Rest of the spread that is left to the normal at least, as a share of u: a rectangle alone has no tails at all, and no budget is that sure. */
+const LEAST_REST = 0.05;
+
+/** Distribution function at a distance from the estimate. */
+function belowLimit(distance: number, { u, dof, half }: { u: number; dof: number; half: number }): number {
+  const rest = Math.sqrt(Math.max((LEAST_REST * u) ** 2, u * u - (half * half) / 3));
+  // A rectangle that is not the greater part is lost in the rest.
+  if (half <= rest) return studentCdf(distance / u, dof);
+  // Mean of Φ((d − t)/σ) over t from −a to a; the integral of Φ is zΦ(z) + φ(z).
+  const whole = (z: number) => z * phi(z) + normalDensity(z);
+  return Math.min(
+    1,
+    Math.max(0, (rest / (2 * half)) * (whole((distance + half) / rest) - whole((distance - half) / rest))),
+  );
 }
 
 /**
@@ -66,7 +99,7 @@ export function pInside(estimate: { value: number; u: number; dof?: number }, to
  * - holds: inside, with at least U to spare to every limit
  * - just holds: inside by less than U. Under the guarded rule only if it is inside with 80 % or more
  * - can't tell: nearer to a limit than U and not inside surely enough (or, under the simple rule, U wider than the tolerance)
- * - off: outside. Under the guarded rule by at least U
+ * - off: outside. Under the guarded rule by at least U, or where it is inside with 5 % at most
  */
 export function judge(estimate: Estimate, tolerance: Tolerance, rule: DecisionRule): Conformity {
   const p = pInside(estimate, tolerance);
@@ -78,13 +111,17 @@ export function judge(estimate: Estimate, tolerance: Tolerance, rule: DecisionRu
   return { pInside: p, verdict: verdictOf(margin, U, p, rule, ratio), ratio };
 }
 
+/** Our choice: 1 wrong in 20, as everywhere. */
+const SURELY_OUT = 0.05;
+
 function verdictOf(margin: number, U: number, p: number, rule: DecisionRule, ratio: number | undefined): Verdict {
   // Figures typed to a decimal meet limits exactly; floating point must not decide there.
   const even = 1e-9;
   if (margin >= U - even) return "holds";
   if (margin <= -U + even) return "off";
-  if (ratio !== undefined && ratio < 1) return "can't tell";
+  if (ratio !== undefined && ratio < 1) return rule === "guarded" && p <= SURELY_OUT ? "off" : "can't tell";
   if (rule === "simple") return margin >= 0 ? "just holds" : "off";
+  if (p <= SURELY_OUT) return "off";
   return margin >= 0 && p >= 0.8 ? "just holds" : "can't tell";
 }
 

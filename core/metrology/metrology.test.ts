@@ -231,6 +231,24 @@ describe("conformity (JCGM 106:2012, closed forms with Φ)", () => {
     expect(judge(U(value, expanded), tolerance, rule).verdict).toBe(verdict);
   });
 
+  test("a rectangle with a little normal about it: as the integral says, summed by hand", () => {
+    const [half, rest] = [0.256, 0.05];
+    const u = Math.hypot(half / Math.sqrt(3), rest);
+    for (const value of [9, 9.3, 9.6, 9.75]) {
+      const N = 4000;
+      let sum = 0;
+      for (let i = 0; i < N; i++) {
+        const at = value - half + (2 * half * (i + 0.5)) / N;
+        sum += (phi((9.5 - at) / rest) - phi((8.5 - at) / rest)) / N;
+      }
+      expect(pInside({ value, u, half }, tolerance)).toBeCloseTo(sum, 4);
+    }
+    // A class error reaches no further than its limit: a quarter of a bar out it is out, where a normal of the same u would still doubt.
+    const out = { value: 9.75, u, U: 2 * u, half };
+    expect(judge(out, tolerance, "guarded").verdict).toBe("off");
+    expect(judge({ ...out, half: 0 }, tolerance, "guarded").verdict).toBe("can't tell");
+  });
+
   test("one-sided has no ratio; two-sided has half the tolerance ÷ U", () => {
     expect(judge(U(5, 0.2), { upper: 6 }, "guarded")).toMatchObject({ verdict: "holds", ratio: undefined });
     expect(judge(U(9, 0.25), tolerance, "guarded").ratio).toBeCloseTo(2, 12);

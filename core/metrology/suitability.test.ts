@@ -26,6 +26,21 @@ test("what would do, does; a little more would not", () => {
   expect(wouldDo!.percentOfSpan).toBe(0.6);
 });
 
+test("what would do is asked with the k that the finer instrument has: its class is fine, whatever is known of its scatter", () => {
+  for (const repeatability of [0.03, 0.06, 0.09])
+    for (const repeatabilityDof of [1, 2, 4, 8]) {
+      const one = { ...gauge(1), repeatability, repeatabilityDof };
+      const { wouldDo } = suitability(one, NINE);
+      if (!wouldDo) continue;
+      const better = { ...one, error: { form: "limit", limit: wouldDo.limit } } as const;
+      const asked = [3, 2, 1.25].find((least) => suitability(better, NINE).ratio! >= least - 1e-6);
+      expect(asked).toBeDefined();
+      if (wouldDo.percentOfSpan === null) continue;
+      const bought = { ...one, error: { form: "class", percentOfSpan: wouldDo.percentOfSpan } } as const;
+      expect(suitability(bought, NINE).ratio!).toBeGreaterThanOrEqual(asked! - 1e-6);
+    }
+});
+
 test("where its own scatter leaves no room for 3 : 1, what would at least decide is named", () => {
   const wild = { ...gauge(1), repeatability: 0.25 };
   const { wouldDo } = suitability(wild, NINE);

@@ -38,28 +38,37 @@ export function suitability(
 ): Suitability {
   const at = Math.min(instrument.highest, Math.max(instrument.lowest, aim(tolerance) - place.toGroup));
   // Outside its certificate nothing is known of its correction, but its error statement still stands.
-  const { U, budget, k } = measure([at, at], { ...instrument, corrections: [] }, place);
+  const { U } = measure([at, at], { ...instrument, corrections: [] }, place);
   if (tolerance.lower === undefined || tolerance.upper === undefined)
     return { fineness: "open", ratio: undefined, U, wouldDo: null };
   const half = (tolerance.upper - tolerance.lower) / 2;
   const ratio = half / U;
   const fineness = ratio >= FINE ? "fine" : ratio >= 1 ? "coarse" : "too-coarse";
   if (fineness === "fine") return { fineness, ratio, U, wouldDo: null };
-  // What is left for the instrument's own error once all the rest is taken off; asked for less where nothing would be left.
-  const rest = budget
-    .filter((line) => line.kind !== "instrument")
-    .reduce((sum, line) => sum + (line.sensitivity * line.u) ** 2, 0);
-  const room = ASKED.filter((asked) => asked > ratio)
-    .map((asked) => (half / asked / k) ** 2 - rest)
-    .find((left) => left > 0);
-  const limit = room === undefined ? null : Math.sqrt(3 * room);
+  // With a smaller error the rest of the budget weighs more, and k with it: worked out anew for each error that is tried.
+  const ratioWith = (limit: number) =>
+    half / measure([at, at], { ...instrument, error: { form: "limit", limit }, corrections: [] }, place).U;
   const span = instrument.highest - instrument.lowest;
+  const asked = ASKED.find((least) => least > ratio && ratioWith(0) > least);
+  const limit = asked === undefined ? null : largestWith((x) => ratioWith(x) >= asked, span);
   return {
     fineness,
     ratio,
     U,
     wouldDo: limit === null ? null : { limit, percentOfSpan: CLASSES.find((c) => (c / 100) * span <= limit) ?? null },
   };
+}
+
+/** Largest figure up to `most` that does, where all smaller ones do too. */
+function largestWith(does: (x: number) => boolean, most: number): number {
+  let [low, high] = [0, most];
+  if (does(high)) return high;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (does(middle)) low = middle;
+    else high = middle;
+  }
+  return low;
 }
 
 export interface Disagreement {

@@ -25,5 +25,5 @@ export function judgeHardness(low: number, high: number, school: SchoolsOf["hard
   const half = (high - low) / 2;
   const spread = Math.hypot(half / Math.sqrt(3), u);
   // All of a strip's step lies inside ±half: nothing beyond it is believed.
-  return judge({ value: low + half, u: spread, U: Math.max(half, 2 * u) }, HARDNESS_LIMIT[school], "guarded");
+  return judge({ value: low + half, u: spread, U: Math.max(half, 2 * u), half }, HARDNESS_LIMIT[school], "guarded");
 }
