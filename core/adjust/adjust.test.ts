@@ -4,7 +4,7 @@ import { type AdjustEvent, type Advice, type Knob, explain, nextAction } from ".
 import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";
-import { USUAL_OPV, opvKnob } from "../pressure";
+import { USUAL_OPV, opvKnob, springKnob } from "../pressure";
 import { type ValveTwin, runValve } from "../twin";
 
 const knob = opvKnob(USUAL_OPV, KINDS.K7);
@@ -127,6 +127,23 @@ describe("one step at a time", () => {
     const travel = { lowest: -1, highest: 0 };
     expect(ask([read(8)], { travel }).action).toMatchObject({ kind: "fault", fault: "end-of-travel" });
     expect(ask([read(8.5)], { travel }).action).toEqual({ kind: "recheck", reason: "not-sure-yet" });
+  });
+
+  test("no move that a set of four springs does not have: what was stood on bounds what is left", () => {
+    const springs = springKnob([7, 8.5, 10, 11.5].map((bar) => ({ name: String(bar), bar })));
+    for (const [first, second] of [
+      [6, 10.6],
+      [12.5, 7.9],
+    ] as const) {
+      const up = first < 9 ? 1 : -1;
+      const events = [read(first), move(3 * up), read(second), read(second)];
+      const { action } = nextAction({ knob: springs, tolerance, events });
+      // At one end of the set now, whichever it was: back, three at most, never on.
+      if (action.kind === "move") {
+        expect(action.amount * up).toBeLessThan(0);
+        expect(Math.abs(action.amount)).toBeLessThanOrEqual(3);
+      }
+    }
   });
 
   test("one limit and a target: the target is gone for, not whatever lies beyond the limit", () => {

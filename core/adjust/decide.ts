@@ -226,6 +226,7 @@ function check({ knob, events, tolerance }: AdjustQuestion): void {
     throw new RangeError("The target lies between the limits.");
   const { travel, largestMove, backlash = 0, scatter = 0, staleProbability = 0 } = knob;
   if (travel && !(travel.lowest <= travel.highest)) throw new RangeError("Travel runs from its lowest to its highest.");
+  if (knob.width !== undefined && !(knob.width >= knob.step)) throw new RangeError("The width is a step at least.");
   if (largestMove !== undefined && !(largestMove >= knob.step))
     throw new RangeError("The largest move is a step at least.");
   if (!(backlash >= 0 && Number.isFinite(backlash) && scatter >= 0 && Number.isFinite(scatter)))

@@ -33,8 +33,13 @@ export interface State {
  * @param amount of a move, in the knob’s unit, signed
  */
 export function clampToTravel({ knob, events, hypotheses }: State, amount: number): number {
-  const at = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
-  const { lowest = -Infinity, highest = Infinity } = knob.travel ?? {};
+  let at = 0;
+  const stood = [0];
+  for (const e of events) if (e.kind === "move") stood.push((at += e.amount));
+  // Four springs apart are no two of a set of four: what was stood on bounds what there is on the other side.
+  const { width = Infinity, travel } = knob;
+  const lowest = max(travel?.lowest ?? -Infinity, max(...stood) - width);
+  const highest = min(travel?.highest ?? Infinity, min(...stood) + width);
   // How far a move upwards may go is the knob’s to say. Downwards nothing is at risk: further, and as far as it takes once it is known.
   const down = amount * knob.direction < 0;
   const most = down && isWellKnown(hypotheses) ? Infinity : (down ? DOWN : 1) * (knob.largestMove ?? Infinity);

@@ -19,6 +19,8 @@ export interface Knob {
   readonly largestMove?: number;
   /** Travel still there, measured from where the knob stood at the first reading, e.g. { lowest: -2, highest: 2 }. */
   readonly travel?: { readonly lowest: number; readonly highest: number };
+  /** Travel there is in all, wherever it began: the places stood on lie no further apart. Default: no limit of its own. */
+  readonly width?: number;
   /** Lost motion when the direction is reversed: somewhere between 0 and this. Default 0. */
   readonly backlash?: number;
   /** Probability that the first reading after a move still shows the old value. Default 0.01. */

@@ -1,2 +1,3 @@
 export * from "./response";
 export * from "./pool";
+export * from "./own";

@@ -1,6 +1,6 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
-import { forMachine, poolModel, shownResponse } from ".";
+import { forMachine, ownResponse, poolModel, shownResponse } from ".";
 import type { AdjustEvent } from "../adjust";
 
 const START = { mean: 2, sd: 0.7 };
@@ -114,4 +114,34 @@ test("this very machine’s earlier visits count most, less than wholly", () => 
   expect(own.mean).toBeGreaterThan(2.6);
   expect(own.mean).toBeLessThan(3);
   expect(own.sd).toBeLessThan(0.3);
+});
+
+describe("one machine, visit after visit", () => {
+  test("after ten visits of a knob that wanders, the interval still holds the next one", () => {
+    const normal = randomNormal.source(randomLcg(0.77))(0, 1);
+    let inside = 0;
+    const N = 400;
+    for (let i = 0; i < N; i++) {
+      let truth = 2 * Math.exp(0.2 * normal());
+      const shown = Array.from({ length: 10 }, () => {
+        truth *= 1 + 0.08 * normal();
+        return { value: truth + 0.15 * normal(), sd: 0.15 };
+      });
+      truth *= 1 + 0.08 * normal();
+      const { value, sd } = ownResponse(shown)!;
+      if (Math.abs(truth - value) <= 1.96 * sd) inside++;
+    }
+    expect(inside / N).toBeGreaterThan(0.91);
+    expect(inside / N).toBeLessThan(0.99);
+  });
+
+  test("one odd visit moves little, and what is old fades", () => {
+    const steady = Array.from({ length: 6 }, () => ({ value: 2, sd: 0.15 }));
+    const odd = ownResponse([...steady, { value: 5, sd: 0.15 }])!;
+    expect(odd.value).toBeLessThan(2.4);
+    const changed = ownResponse([...steady, ...Array.from({ length: 4 }, () => ({ value: 2.5, sd: 0.15 }))])!;
+    expect(changed.value).toBeGreaterThan(2.3);
+    expect(ownResponse([])).toBeNull();
+    expect(ownResponse([{ value: 2, sd: 0.1 }])!.sd).toBeGreaterThan(0.1);
+  });
 });

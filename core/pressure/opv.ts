@@ -72,6 +72,7 @@ export function springKnob(springs: readonly Spring[]): Knob {
     direction: 1,
     response: { mean, sd: Math.max(spread, 0.25 * mean) },
     travel: { lowest: -(springs.length - 1), highest: springs.length - 1 },
+    width: springs.length - 1,
     // A spring seats a little differently each time it is fitted.
     scatter: 0.1,
     staleProbability: 0.01,

@@ -4,6 +4,7 @@ export {
   WARM_LEVELS,
   WARM_WORDS,
   type WarmLevel,
+  heatUpBound,
   predictWarmUp,
   shortestHeatUp,
   tooFast,

@@ -37,6 +37,25 @@ export function shortestHeatUp({ watts, litres, to }: Heating, from: number): nu
   return (kilograms * (liquidWater(to, 10).h - cold.h) * 1000) / watts;
 }
 
+/** The warmest water a site feeds, °C; tank and mains lie between 5 and 30. From memory. */
+const WARMEST_WATER = 30;
+/** Mains may stand 10 % over their voltage (EN 50160), and a heating element takes the square of it. */
+const MAINS_OVER = 1.1 ** 2;
+/** A boiler that makes steam starts with room over its water: as little as this share is filled. From memory. */
+const STEAM_FILL = 0.65;
+
+/**
+ * A bound for a heat-up from cold: no machine of these figures is faster, whatever its site. Warm feed water, mains at their highest, and
+ * the fill that a boiler with steam over its water starts with.
+ *
+ * @param steams the boiler heated has steam over its water
+ * @returns s
+ * @throws RangeError when power or volume is not above 0
+ */
+export function heatUpBound({ watts, litres, to }: Heating, steams: boolean): number {
+  return shortestHeatUp({ watts: watts * MAINS_OVER, litres: litres * (steams ? STEAM_FILL : 1), to }, WARMEST_WATER);
+}
+
 /**
  * How much a kind's usual time may be off for one machine, and how much one machine varies between visits: sd of the logarithm. From
  * memory, until visits have shown it.

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { predictWarmUp, shortestHeatUp, tooFast } from ".";
+import { heatUpBound, predictWarmUp, shortestHeatUp, tooFast } from ".";
 
 describe("no heat-up beats the energy the water needs (IAPWS region 1 enthalpies)", () => {
   test("agrees with Q = m·c·ΔT within half a percent where c hardly changes", () => {
@@ -19,6 +19,21 @@ describe("no heat-up beats the energy the water needs (IAPWS region 1 enthalpies
         expect(shortestHeatUp({ watts: w * 1.5, litres: l, to: 120 }, from)).toBeLessThan(time);
         expect(shortestHeatUp({ watts: w, litres: l / 2, to: 120 }, from)).toBeLessThan(time);
         expect(shortestHeatUp({ watts: w, litres: l, to: 120 }, from + 10)).toBeLessThan(time);
+      }),
+    );
+  });
+  test("a bound is one: no site from 5 to 30 °C, mains within 10 %, and no usual fill is faster", () => {
+    const within = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+    fc.assert(
+      fc.property(within(5, 30), within(0.9, 1.1), within(0.65, 1), (from, mains, fill) => {
+        const steams = { watts: 1400 * mains ** 2, litres: 1.2 * fill, to: 125 };
+        expect(shortestHeatUp(steams, from)).toBeGreaterThanOrEqual(
+          heatUpBound({ watts: 1400, litres: 1.2, to: 125 }, true) - 1e-9,
+        );
+        const full = { watts: 1000 * mains ** 2, litres: 0.3, to: 95 };
+        expect(shortestHeatUp(full, from)).toBeGreaterThanOrEqual(
+          heatUpBound({ watts: 1000, litres: 0.3, to: 95 }, false) - 1e-9,
+        );
       }),
     );
   });

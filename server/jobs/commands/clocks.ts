@@ -3,7 +3,7 @@ import { type Standing, type Timer, analysisOf, standingTimers } from "../../../
 import { type Task, planOf, warmTask } from "../../../core/sheet";
 import { burstState } from "../../../core/startup";
 import { planSeconds } from "../../../core/temperature";
-import { WARM_LEVELS, WARM_WORDS, type WarmLevel, predictWarmUp, shortestHeatUp, tooFast } from "../../../core/warmup";
+import { WARM_LEVELS, WARM_WORDS, type WarmLevel, heatUpBound, predictWarmUp, tooFast } from "../../../core/warmup";
 import type { Transaction } from "../../../db/client";
 import { warmUpTimes } from "../../../db/queries/warm-up";
 import { entry, timer } from "../../../db/schema";
@@ -120,10 +120,13 @@ export async function runOn(tx: Transaction, { plan }: Standing, target: Target,
   await tx.insert(timer).values({ ...keys(target), id: crypto.randomUUID(), task: ended.task, label, dueAt, at });
 }
 
-/** Cold mains water to the switch-off point, with the model's own element and boiler. */
+/** No machine of this model is hot sooner, whatever its water and mains. */
 function shortestFor({ kind, card }: Pick<Standing, "kind" | "card">): number {
   if (!kind.heating || !(card.boilerLitres > 0) || !(card.elementWatts > 0)) return 0;
-  return shortestHeatUp({ watts: card.elementWatts, litres: card.boilerLitres, to: kind.heating.to }, 15);
+  return heatUpBound(
+    { watts: card.elementWatts, litres: card.boilerLitres, to: kind.heating.to },
+    kind.boiler !== "single",
+  );
 }
 
 /** After a fault: the cause was found and cleared, and the tries begin anew. Those before stay on record with their times. */

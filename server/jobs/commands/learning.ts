@@ -2,7 +2,7 @@ import { group } from "d3-array";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
 import { type Described, type Standing, adjustEvents, kindOf, particularsOf } from "../../../core/job";
 import { type KnobAt, type Learnt, type LearntKnob, type LoopId, keyOf, loopsOf } from "../../../core/knobs";
-import { forMachine, poolModel, shownResponse } from "../../../core/learn";
+import { forMachine, ownResponse, poolModel, shownResponse } from "../../../core/learn";
 import { USUAL_SCHOOLS } from "../../../core/school";
 import type { Database, Transaction } from "../../../db/client";
 import { modelFrom } from "../../../db/queries/job-from";
@@ -13,6 +13,9 @@ import { machineResponse, model, modelResponse, response, workshop } from "../..
 
 /** Machines asked at most: beyond that more change nothing that matters. */
 const NEWEST = 200;
+
+/** Visits of the machine itself that are looked at, of all knobs together: older ones have faded. */
+const REMEMBERED = 200;
 
 type ModelRow = SheetRow["machine"]["model"];
 
@@ -33,23 +36,32 @@ function startOf(of: ModelNow): Map<LoopId, { at: KnobAt; mean: number; sd: numb
 export async function learntFor(db: Queries, machine: { id: string; model: ModelRow }): Promise<Learnt> {
   const [models, owns] = await Promise.all([
     db.select().from(modelResponse).where(eq(modelResponse.modelId, machine.model.id)),
-    db.select().from(machineResponse).where(eq(machineResponse.machineId, machine.id)),
+    db
+      .select()
+      .from(response)
+      .where(
+        and(
+          eq(response.workshopId, machine.model.workshopId),
+          eq(response.modelId, machine.model.id),
+          eq(response.machineId, machine.id),
+        ),
+      )
+      .orderBy(desc(response.at))
+      .limit(REMEMBERED),
   ]);
   const learnt: Record<string, LearntKnob> = {};
   for (const [id, start] of startOf(modelNow(machine.model))) {
     const pooled = models.find((m) => keyOf(m) === id);
-    const own = owns.find((o) => keyOf(o) === id);
+    const shown = owns.filter((o) => keyOf(o) === id).reverse();
+    const own = ownResponse(shown);
     if (!pooled && !own) continue;
     const prior = pooled ?? start;
-    const { mean, sd } = forMachine(
-      prior,
-      own ? { value: own.weighted / own.weight, sd: 1 / Math.sqrt(own.weight) } : null,
-    );
+    const { mean, sd } = forMachine(prior, own);
     learnt[id] = {
       mean,
       sd,
       machines: pooled?.machines ?? 0,
-      own: own?.jobs ?? 0,
+      own: shown.length,
       ofModel: { mean: prior.mean, sd: prior.sd },
     };
   }
