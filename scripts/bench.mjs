@@ -6,8 +6,8 @@ import { runOnDemo } from "./lib/throwaway.mjs";
 await needModules();
 await needBrowser();
 const PARTS = ["taps", "pages", "engine", "learning"];
-/** Asked for by name only: it fills a database for minutes. */
-const LONG = ["growth"];
+/** Asked for by name only: they take minutes. */
+const LONG = ["growth", "judgement"];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((part) => ![...PARTS, ...LONG].includes(part));
 if (unknown.length > 0) stop(`There is no “${unknown.join(", ")}” to measure: ${[...PARTS, ...LONG].join(", ")}.`);

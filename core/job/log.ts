@@ -71,7 +71,7 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
   // Where the amount stands, as far as it was read: set otherwise between two doses it was moved, whether or not anybody logged it.
   let stood: number | null = null;
   const lines = counted(sinceRepair(log));
-  const unstated = unstatedScatter(lines);
+  const unstated = unstatedScatter(lines, loop);
   return lines.flatMap((line): AdjustEvent[] => {
     if (line.kind === "repair") return [];
     if (line.kind === "move") {
@@ -100,14 +100,15 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
 }
 
 /** What a repeat draws anew, by the instrument: where it was not stated, the readings of this log tell of it too. */
-function unstatedScatter(lines: readonly LogLine[]): (row: Reading) => number {
+function unstatedScatter(lines: readonly LogLine[], { at }: Loop): (row: Reading) => number {
   const places: Reading[][] = [[]];
   for (const line of lines)
     if (line.kind === "reading") places.at(-1)!.push(line.row);
     else places.push([]);
   return (row) => {
     const own = ownU(row);
-    if (row.instrument.repeatability > 0) return own;
+    // What scatters of a button are its shots, whatever is stated of the scale.
+    if (row.instrument.repeatability > 0 && at.knob !== "button") return own;
     const alike = (r: Reading) => r.instrument.id === row.instrument.id && r.detail.tap === row.detail.tap;
     return scatterShown(
       own,

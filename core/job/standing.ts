@@ -1,5 +1,5 @@
 import { group } from "d3-array";
-import { type AdjustQuestion, type Advice, nextAction } from "../adjust";
+import { type AdjustQuestion, type Advice, type Knob, nextAction } from "../adjust";
 import type { MachineKind, ModelCard } from "../kind";
 import { type KnobId, type Loop, type LoopId, type LoopQuestion, type Stop, loopsOf, moduleOf } from "../knobs";
 import type { Recipe } from "../shot";
@@ -19,6 +19,7 @@ import {
   sheetFor,
   tasksNow,
 } from "../sheet";
+import { USUAL_KEPT, balanced } from "../volume";
 import { type Timed, sinceGrind, timedOf } from "./grind";
 import type { Entry, Finding, Job, Note, Reading, Repair, Tick, Timer } from "./job";
 import { type LogLine, adjustEvents, counted, lastRepair, logOf, ownU, runOf, sinceRepair } from "./log";
@@ -75,7 +76,7 @@ export function standingOf(job: Job): Standing {
   // What was read before the sheet changed its kind stays on record, and in sight.
   const loops = question.loops.flatMap((loop) => {
     const log = logOf(job, loop.id);
-    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, timed)] : [];
+    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, { timed, recipe })] : [];
   });
   const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
@@ -91,11 +92,16 @@ export function standingOf(job: Job): Standing {
   };
 }
 
-function knobStanding(loop: Loop, log: LogLine[], job: Job, timed: Timed | null): KnobStanding {
+function knobStanding(
+  loop: Loop,
+  log: LogLine[],
+  job: Job,
+  { timed, recipe }: { timed: Timed | null; recipe: Recipe },
+): KnobStanding {
   const count = counted(log);
   const repair = lastRepair(log);
   const question: AdjustQuestion | null = loop.knob && {
-    knob: repair ? anew(loop, job) : loop.knob,
+    knob: weighed(repair ? anew(loop, job) : loop.knob, loop, count, recipe),
     tolerance: loop.tolerance,
     events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
   };
@@ -117,6 +123,14 @@ function knobStanding(loop: Loop, log: LogLine[], job: Job, timed: Timed | null)
       last: lastOf(last.at(-1)),
     },
   };
+}
+
+/** A programme in pulses, with what the first shot of it gave. */
+function weighed(knob: Knob, loop: Loop, count: readonly LogLine[], { dose }: Recipe): Knob {
+  const first = count.find((line) => line.kind === "reading");
+  const stored = first?.kind === "reading" && loop.with.amount?.kind === "pulses" ? first.row.detail.amount : undefined;
+  if (!stored || first?.kind !== "reading") return knob;
+  return balanced(knob, { stored, cup: first.row.value, dose: dose.target }, USUAL_KEPT);
 }
 
 /** What this machine showed before a repair says nothing of it after: the model’s prior stands. */

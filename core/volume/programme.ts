@@ -94,6 +94,32 @@ export function pulseKnob(meter: { K: number; u: number }): Knob {
   };
 }
 
+/** Water that may run before the meter counts, ml. From memory. */
+const U_START = 2;
+
+/**
+ * What a pulse is worth, before the first change: the pulses stored went into the cup and the puck (water balance), so that one shot with
+ * its pulses known says more of the meter than what is usual.
+ *
+ * @param stored pulses of the programme as found, > 0
+ * @param cup g it gave
+ * @param dose g of coffee, > 0
+ */
+export function balanced(
+  knob: Knob,
+  { stored, cup, dose }: { stored: number; cup: number; dose: number },
+  kept: Kept,
+): Knob {
+  const back = keptAt(kept, dose);
+  const value = (cup + back.value) / stored;
+  const u = Math.hypot(back.u, kept.sd, SHOT_SD, U_START) / stored;
+  const { mean, sd } = knob.response;
+  const gain = sd ** 2 / (sd ** 2 + u ** 2);
+  // Pulses of another machine, or a figure of ml: further off than any meter, it says nothing.
+  if (Math.abs(value - mean) > 3 * Math.hypot(sd, u)) return knob;
+  return { ...knob, response: { mean: mean + gain * (value - mean), sd: Math.sqrt((1 - gain) * sd ** 2) } };
+}
+
 /** Pulses per ml of the turbines met at espresso machines, until this one is fitted. From memory. */
 export const USUAL_METER = { K: 2, u: 0.5, start: 0 } as const;
 

@@ -3,6 +3,8 @@ import fc from "fast-check";
 import {
   USUAL_DRIP,
   USUAL_KEPT,
+  USUAL_METER,
+  balanced,
   compareMeters,
   driftOf,
   fitKept,
@@ -132,6 +134,16 @@ describe("does the button store volume or seconds?", () => {
     const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
     expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
   });
+  test("pulses, cup and kept water fix what a pulse is worth before the first change", () => {
+    // 4 pulses per ml, where 2 ± 0.5 are usual: 200 pulses gave 29 g and left 21 ml in the puck of 18 g.
+    const knob = pulseKnob(USUAL_METER);
+    const fixed = balanced(knob, { stored: 200, cup: 29, dose: 18 }, USUAL_KEPT);
+    expect(Math.abs(fixed.response.mean - 0.25)).toBeLessThan(Math.abs(knob.response.mean - 0.25) / 2);
+    expect(fixed.response.sd).toBeLessThan(knob.response.sd / 2);
+    // 3000 can’t be pulses of any meter met here.
+    expect(balanced(knob, { stored: 3000, cup: 29, dose: 18 }, USUAL_KEPT)).toBe(knob);
+  });
+
   test("a set that contradicts both is sure of neither of them", () => {
     const runs = [
       { coffee: false, seconds: 12, cup: 60 },
