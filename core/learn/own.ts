@@ -2,8 +2,8 @@ import type { MachineShown } from "./pool";
 
 /** What one machine has shown of a knob, visit by visit: the newest tells most. */
 
-/** From one visit to the next the response of a knob wanders by about this share of itself: springs set, seats wear. From memory. */
-const DRIFT = 0.08;
+/** From one visit to the next the response of a knob wanders by about a tenth of itself: a screw was serviced, a spring aged. From memory. */
+const DRIFT = 0.1;
 /** A visit further off than this many standard deviations was an odd one: it weighs as little as makes it fit. Our choice. */
 const ODD = 2;
 

@@ -122,13 +122,10 @@ function logPosterior(
   return logs;
 }
 
-/** What this machine itself has shown before, on top of its model: a normal–normal update, with its own drift between visits. */
+/** What this machine itself has shown before, on top of its model: a normal–normal update. @param own its drift since the last visit included */
 export function forMachine(model: Response, own: MachineShown | null): Response {
   if (!own) return model;
-  // A screw that was serviced, a spring that aged: a tenth between visits. From memory.
-  const drift = 0.1 * own.value;
-  const v = own.sd ** 2 + drift ** 2;
-  const gain = model.sd ** 2 / (model.sd ** 2 + v);
+  const gain = model.sd ** 2 / (model.sd ** 2 + own.sd ** 2);
   return { mean: model.mean + gain * (own.value - model.mean), sd: Math.sqrt(model.sd ** 2 * (1 - gain)) };
 }
 
