@@ -21,6 +21,22 @@ const standing = (pulls: readonly Partial<Pull>[], more: Partial<Job> = {}) =>
 const wordsOf = (at: Standing) => adviceWords(dialling(at), at);
 const says = (...pulls: Partial<Pull>[]) => wordsOf(standing(pulls));
 
+const taken = (shot: string, reason: string): Partial<Job> => ({
+  entries: [
+    {
+      id: "taken",
+      by: "Ilka",
+      at: new Date("2026-05-04T10:00:00Z"),
+      readBy: [],
+      supersedes: null,
+      task: "shots",
+      value: { form: "accepted", shot, reason },
+      typed: "",
+      unit: "",
+    },
+  ],
+});
+
 describe("which shots count", () => {
   test("none yet: the first is asked for, and nothing is promised", () => {
     const words = says();
@@ -94,6 +110,35 @@ describe("the one thing to change, in words", () => {
     expect(says(...long({ by: "double" })).headline).toBe("Keep the grind: teach the button for 36 g in the cup.");
   });
 
+  test("a grinder whose scale ends before the window says so; no setting outside is ever advised", () => {
+    const grinder = { name: "Mill", finer: -1 as const, step: 1, lowest: 1, highest: 30 };
+    const words = says({ seconds: 13, setting: 2, grinder }, { seconds: 15, setting: 1, grinder });
+    expect(words).toMatchObject({ kind: "reach", setting: null });
+    expect(words.headline).toMatch(/^Grinder does not reach the time with this dose: .*another coffee\.$/);
+    expect(words.why).toContain("At 1, where its scale ends");
+    // Where nobody said where it ends, it is not sent under nought.
+    for (const setting of [2, 1, 0]) expect(says({ seconds: 12, setting }).setting ?? 0).toBeGreaterThanOrEqual(0);
+  });
+
+  test("choked on a grinder that is built in: the settings to try, and why", () => {
+    const words = wordsOf(
+      standingOf(
+        aJob("K1", "handover", { shots: [aShot(1, aPull({ setting: 1, seconds: 60, yield: null, choked: true }))] }),
+      ),
+    );
+    expect(words.setting).toBeGreaterThanOrEqual(3);
+    expect(words.setting).toBeLessThanOrEqual(8);
+    expect(words.expect).toMatch(/^Try \d+ to \d+: what a step is worth here is not known yet\./);
+    expect(words.why).toMatch(/^It choked: much coarser, not one step/);
+  });
+
+  test("once a recipe was taken, an odd shot elsewhere leads back to it", () => {
+    const good = { seconds: 25, setting: 10 };
+    const at = standing([good, good, { seconds: 33, setting: 8 }], taken("shot 2", ""));
+    expect(wordsOf(at)).toMatchObject({ kind: "grind", setting: 10 });
+    expect(wordsOf(standing([good, good, { seconds: 33 }], taken("shot 2", ""))).headline).toMatch(/[Rr]epeat/);
+  });
+
   test("what is not the grind is said before the grind is touched", () => {
     expect(says({ seconds: 15, flow: "spray" }).headline).toBe("Channelling: redistribute, tamp level, repeat.");
     expect(says({ seconds: 15, coffee: { name: "Old", roastedOn: "2026-01-01" } }).headline).toContain("Old coffee");
@@ -104,20 +149,13 @@ describe("the one thing to change, in words", () => {
 });
 
 describe("taking a shot as the recipe", () => {
-  const taken = (shot: string, reason: string): Partial<Job> => ({
-    entries: [
-      {
-        id: "taken",
-        by: "Ilka",
-        at: new Date("2026-05-04T10:00:00Z"),
-        readBy: [],
-        supersedes: null,
-        task: "shots",
-        value: { form: "accepted", shot, reason },
-        typed: "",
-        unit: "",
-      },
-    ],
+  test("what the advice keeps is taken without a word: screen and advice are one decision", () => {
+    const balanced = standing([{ seconds: 31, taste: "balanced" }]);
+    expect(wordsOf(balanced).kind).toBe("keep");
+    expect(reasonNeeded(balanced, balanced.job.shots[0]!)).toBeNull();
+    const short = standing([{ seconds: 25, yield: 32 }]);
+    expect(wordsOf(short).kind).toBe("yield");
+    expect(reasonNeeded(short, short.job.shots[0]!)).not.toBeNull();
   });
 
   test("one that makes the recipe needs no reason, one outside does", () => {
