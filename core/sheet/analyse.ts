@@ -27,6 +27,7 @@ import {
   USUAL_METER,
   compareMeters,
   fitKept,
+  offTheLine,
   fitMeter,
   keptAt,
   learnDrip,
@@ -318,7 +319,8 @@ function storage(rows: Row[], { card, schools }: AnalyseQuestion): Analysed {
 
 function kept(rows: Row[], question: AnalyseQuestion): Analysed {
   const { recipe, records, card, kind } = question;
-  const fitted = fitKept(rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") })));
+  const runs = rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") }));
+  const fitted = fitKept(runs);
   const dose = loopRecord(records, "basket").last?.value ?? value(rows.at(-1)!, "dose");
   const back = keptAt(fitted, dose);
   const tolerance = recipe.yield;
@@ -327,6 +329,16 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
       text: `Kept: ${fix(fitted.a)} ml + ${fix(fitted.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
     },
   ];
+  // With one of them misread, the others lie off its line too: the furthest is the one to weigh again.
+  const furthest = offTheLine(runs).reduce<{ at: number; by: number } | null>(
+    (a, b) => (a && Math.abs(a.by) >= Math.abs(b.by) ? a : b),
+    null,
+  );
+  if (furthest)
+    lines.push({
+      text: `Row ${furthest.at + 1} lies ${fix(Math.abs(furthest.by))} ml off what the others say: weigh it again, or strike it out.`,
+      verdict: "can't tell",
+    });
   for (let group = 1; group <= kind.groups; group++) {
     const fittedMeter = meterOf(records, group);
     const own = card.programming === "pulses" && fittedMeter ? fittedMeter : null;

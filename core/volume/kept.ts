@@ -50,6 +50,22 @@ export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kep
   return { a, b, covariance: [aa, ab, bb], sd: prior.sd, runs: prior.runs + runs.length };
 }
 
+/** A run this far off the line of all others was misread, or its coffee was another, ml. Common practice, from memory. */
+const OFF_LINE = 4;
+
+/** The runs, by their place, that do not fit what the others say, with how far they lie off it, ml. */
+export function offTheLine(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): { at: number; by: number }[] {
+  if (runs.length < 3) return [];
+  return runs.flatMap((run, at) => {
+    const others = fitKept(
+      runs.filter((other) => other !== run),
+      prior,
+    );
+    const by = run.water - run.cup - keptAt(others, run.dose).value;
+    return Math.abs(by) > OFF_LINE ? [{ at, by }] : [];
+  });
+}
+
 /**
  * Water kept at a dose, ml, with the standard uncertainty of the mean (one shot scatters by `sd` more).
  *

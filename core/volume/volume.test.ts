@@ -11,6 +11,7 @@ import {
   fitMeter,
   keptAt,
   learnDrip,
+  offTheLine,
   programmeFor,
   pulseKnob,
   stopAt,
@@ -134,6 +135,15 @@ describe("does the button store volume or seconds?", () => {
     const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
     expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
   });
+  test("a run 4 ml off what the others say is pointed at", () => {
+    const run = (dose: number, more = 0) => ({ dose, water: 60, cup: 60 - (4 + 0.95 * dose) - more });
+    expect(offTheLine([run(16), run(18), run(20)])).toEqual([]);
+    const off = offTheLine([run(16), run(18, 7), run(20), run(18)]);
+    expect(off.map((o) => o.at)).toContain(1);
+    expect(Math.max(...off.map((o) => Math.abs(o.by)))).toBeGreaterThan(4);
+    expect(offTheLine([run(18, 9)])).toEqual([]);
+  });
+
   test("pulses, cup and kept water fix what a pulse is worth before the first change", () => {
     // 4 pulses per ml, where 2 ± 0.5 are usual: 200 pulses gave 29 g and left 21 ml in the puck of 18 g.
     const knob = pulseKnob(USUAL_METER);

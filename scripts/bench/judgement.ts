@@ -2,7 +2,7 @@ import { table } from "./measure";
 import { POPULATIONS as GRINDERS, runDialIn } from "./judgement/dial-in";
 import { runOracle } from "./judgement/oracle";
 import { storageRuns } from "./judgement/storage";
-import { POPULATIONS as VALVES, runValves } from "./judgement/valves";
+import { OTHERS, POPULATIONS as VALVES, runValves } from "./judgement/valves";
 
 /**
  * How good the advice is, on made-up machines that it was not made for: seeded, from core and its twins alone. Beside it what an oracle
@@ -16,9 +16,9 @@ const mean = (x: number, of: number) => (x / of).toFixed(2);
 
 const stated: [number, boolean][] = [];
 const valves = [
-  ["valves", "moves", "readings", "rightly ended %", "false accepts %", "other fault", "no end", "ms a call"],
+  ["knobs", "moves", "readings", "rightly ended %", "false accepts %", "other fault", "no end", "ms a call"],
 ];
-for (const of of VALVES) {
+for (const of of [...VALVES, ...OTHERS]) {
   const start = performance.now();
   const t = runValves(of, N, SEED);
   // What is stated holds for machines as they come, not for those that were made to stand at a limit.
@@ -61,7 +61,7 @@ valves.push([
   "",
   "",
 ]);
-console.log(`\nValves, ${N} of each\n${table(valves)}`);
+console.log(`\nKnobs, ${N} of each\n${table(valves)}`);
 
 const tenths = [["stated at acceptance", "times", "so %"]];
 for (let from = 0.95; from < 1; from += 0.01) {

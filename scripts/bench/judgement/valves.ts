@@ -3,7 +3,9 @@ import { type AdjustEvent, type Knob, nextAction } from "../../../core/adjust";
 import { KINDS } from "../../../core/kind";
 import type { Tolerance } from "../../../core/metrology";
 import { USUAL_OPV, opvKnob } from "../../../core/pressure";
+import { offsetKnob } from "../../../core/temperature";
 import { type ValveTwin, runValve } from "../../../core/twin";
+import { USUAL_METER, pulseKnob } from "../../../core/volume";
 
 /**
  * Valves that nobody has seen, sound and sick. Populations by the figures of the trade that the model card starts from (2 bar a turn, give
@@ -59,6 +61,50 @@ export const POPULATIONS: readonly Population[] = [
     tolerance: TWO_SIDED,
     right: "reversed",
     draw: (_, normal) => ({ response: -Math.max(0.4, 2 + 0.7 * normal()) }),
+  },
+];
+
+/** Other knobs, by the figures that each starts from; and gauges that tell less, or are known less well, than they should be. */
+export const OTHERS: readonly Population[] = [
+  {
+    name: "offset, a third of first readings stale",
+    tolerance: { lower: -1, target: 0, upper: 1 },
+    right: "accept",
+    over: { ...offsetKnob({ step: 1, raises: true }), backlash: 0 },
+    draw: (random, normal) => ({
+      response: Math.max(0.5, 1 + 0.1 * normal()),
+      setting: (random() < 0.5 ? -1 : 1) * (1.3 + 3 * random()),
+      noise: 0.3,
+      stale: 0.33,
+      backlash: 0,
+    }),
+  },
+  {
+    name: "pulses",
+    tolerance: { lower: 34, target: 36, upper: 38 },
+    right: "accept",
+    over: { ...pulseKnob(USUAL_METER), largestMove: 400, backlash: 0 },
+    draw: (random, normal) => ({
+      response: 0.5 * Math.exp(0.24 * normal()),
+      setting: 36 + (random() < 0.5 ? -1 : 1) * (3 + 9 * random()),
+      noise: 1.2,
+      stale: 0.01,
+      backlash: 0,
+    }),
+  },
+  {
+    name: "valve, the gauge shares 0.2 bar with itself",
+    tolerance: TWO_SIDED,
+    right: "accept",
+    uCommon: 0.2,
+    draw: () => ({}),
+  },
+  {
+    name: "valve, scatter told as half of what it is",
+    tolerance: TWO_SIDED,
+    right: "accept",
+    told: 0.08,
+    draw: () => ({ noise: 0.16 }),
   },
 ];
 
