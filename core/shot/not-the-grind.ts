@@ -76,6 +76,8 @@ export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, be
 export function standing(shots: readonly Shot[], recipe: Recipe, grinder: Grinder): readonly Shot[] {
   for (let i = shots.length - 1; i >= 3; i--) {
     const [before, pair] = [shots.slice(0, i - 1), shots.slice(i - 1, i + 1)];
+    // One of before that agrees is soon found, and spares the belief.
+    if (before.some((s) => again([s], pair[0]!, recipe))) continue;
     if (again(pair.slice(0, 1), pair[1]!, recipe) && pair.every((s) => contradicts(before, s, recipe, grinder)))
       return shots.slice(i - 1);
   }
