@@ -99,7 +99,7 @@ export function dialIn(asked: DialInQuestion): DialIn {
     change: { kind: "grind", finer, setting, ...(range && range[0] !== range[1] ? { range } : {}) },
     expected: expectedAt(belief, setting),
     pInside: pNext,
-    why: whyGrind(last, secondsAt(last, aim.yield), finer, window, belief),
+    why: whyGrind(shots, secondsAt(last, aim.yield), finer, window, belief),
   };
 }
 
@@ -182,7 +182,7 @@ function backToTaken({ taken, recipe, shots, grinder }: DialInQuestion, belief: 
 }
 
 function whyGrind(
-  last: Shot,
+  shots: readonly Shot[],
   seconds: number | null,
   finer: number,
   window: Required<Tolerance>,
@@ -190,7 +190,10 @@ function whyGrind(
 ): string {
   const slope = slopeOf(belief);
   const percent = Math.round(100 * (Math.exp(slope.mean) - 1));
-  const learnt = `a step is worth about ${percent} % here`;
+  const last = shots.at(-1)!;
+  // Of one setting alone nobody knows what a step does here.
+  const settings = new Set(shots.filter((s) => !s.choked && s.yield !== null).map((s) => s.setting));
+  const learnt = `a step is ${settings.size > 1 ? "" : "usually "}worth about ${percent} %${settings.size > 1 ? " here" : ""}`;
   if (last.choked) return `It choked: much coarser, not one step; ${learnt}.`;
   if (seconds === null) return `Next to nothing came: coarser; ${learnt}.`;
   const at = `${seconds.toFixed(0)} s to the full cup`;
