@@ -11,5 +11,7 @@ export default {
   },
   moduleNameMapper: { "^~(core|server|db|app)/(.*)$": "<rootDir>/$1/$2" },
   modulePathIgnorePatterns: ["<rootDir>/build", "<rootDir>/.data"],
+  // A database that two suites keep busy is slow, not wrong.
+  testTimeout: 20_000,
   reporters: ["default", "<rootDir>/scripts/lib/jest-tally.mjs"],
 };
