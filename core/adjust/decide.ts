@@ -1,4 +1,4 @@
-import { aim } from "../metrology";
+import { aim, checkTolerance } from "../metrology";
 import { believe } from "./hypotheses";
 import {
   type Candidate,
@@ -217,13 +217,9 @@ function check({ knob, events, tolerance }: AdjustQuestion): void {
   if (![knob.response.mean, knob.response.sd].every((x) => x > 0 && Number.isFinite(x)))
     throw new RangeError("A knob’s response is a positive number with a positive standard deviation.");
   const { lower, target, upper } = tolerance;
-  if (lower === undefined && upper === undefined) throw new RangeError("A tolerance needs at least one limit.");
   if ([lower, target, upper].some((limit) => limit !== undefined && !Number.isFinite(limit)))
     throw new RangeError("The limits of a tolerance are finite.");
-  if (!(lower! < upper!) && lower !== undefined && upper !== undefined)
-    throw new RangeError("The lower limit lies under the upper one.");
-  if (target !== undefined && ((lower !== undefined && target < lower) || (upper !== undefined && target > upper)))
-    throw new RangeError("The target lies between the limits.");
+  checkTolerance(tolerance);
   const { travel, largestMove, backlash = 0, scatter = 0, staleProbability = 0 } = knob;
   if (travel && !(travel.lowest <= travel.highest)) throw new RangeError("Travel runs from its lowest to its highest.");
   if (knob.width !== undefined && !(knob.width >= knob.step)) throw new RangeError("The width is a step at least.");

@@ -1,4 +1,4 @@
-import { type Tolerance, phi, phiInverse } from "../metrology";
+import { type Tolerance, aim, phi, phiInverse } from "../metrology";
 import type { Hypothesis } from "./hypotheses";
 import type { AdjustEvent, AdjustOptions, Belief, Expected, Knob, ReadingEvent } from "./types";
 
@@ -27,12 +27,8 @@ export interface State {
   uCommon: number;
 }
 
-/**
- * The nearest whole number of steps towards 0 that the knob allows from where it stands.
- *
- * @param amount of a move, in the knob’s unit, signed
- */
-export function clampToTravel({ knob, events, hypotheses }: State, amount: number): number {
+/** The longest moves there are from where the knob stands, either way, in its unit. */
+function longestMoves({ knob, events, hypotheses }: State): { low: number; high: number } {
   let at = 0;
   const stood = [0];
   for (const e of events) if (e.kind === "move") stood.push((at += e.amount));
@@ -41,12 +37,22 @@ export function clampToTravel({ knob, events, hypotheses }: State, amount: numbe
   const lowest = max(travel?.lowest ?? -Infinity, max(...stood) - width);
   const highest = min(travel?.highest ?? Infinity, min(...stood) + width);
   // How far a move upwards may go is the knob’s to say. Downwards nothing is at risk: further, and as far as it takes once it is known.
-  const down = amount * knob.direction < 0;
-  const most = down && isWellKnown(hypotheses) ? Infinity : (down ? DOWN : 1) * (knob.largestMove ?? Infinity);
-  const low = max(lowest - at, -most);
-  const high = min(highest - at, most);
-  const steps = min(max(amount, low), high) / knob.step;
-  return (amount > 0 ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * knob.step;
+  const up = knob.largestMove ?? Infinity;
+  const down = isWellKnown(hypotheses) ? Infinity : DOWN * up;
+  const [minus, plus] = knob.direction > 0 ? [down, up] : [up, down];
+  return { low: max(lowest - at, -minus), high: min(highest - at, plus) };
+}
+
+/**
+ * The nearest whole number of steps towards 0 that the knob allows from where it stands.
+ *
+ * @param amount of a move, in the knob’s unit, signed
+ */
+export function clampToTravel(state: State, amount: number): number {
+  const { low, high } = longestMoves(state);
+  const { step } = state.knob;
+  const steps = min(max(amount, low), high) / step;
+  return (amount > 0 ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * step;
 }
 
 function isWellKnown(hypotheses: readonly Hypothesis[]): boolean {
@@ -86,7 +92,7 @@ export function bestMove(asked: State): Candidate | null {
   // What reading on alone would say of it is no merit of a move; and away from the aim one such move is enough.
   const alone = namedBy(state, waysAfter(state, 0));
   const { mean } = present(state);
-  const towards = Math.sign((state.tolerance.target ?? aimOf(state.tolerance)) - mean) * state.knob.direction;
+  const towards = sign(aim(state.tolerance) - mean) * state.knob.direction;
   const wasAway = state.events.some((e) => e.kind === "move" && sign(e.amount) === -towards);
   const all = candidates(state).map((amount): Candidate => {
     const ways = waysAfter(state, amount);
@@ -123,16 +129,13 @@ function candidates(state: State): number[] {
   const steps = new Set<number>();
   for (let i = -REACH; i <= REACH; i++) if (i !== 0) steps.add(i);
   const { mean } = present(state);
-  const middle = state.tolerance.target ?? aimOf(state.tolerance);
-  const away = ((middle - mean) * knob.direction) / (knob.response.mean * knob.step);
+  const away = ((aim(state.tolerance) - mean) * knob.direction) / (knob.response.mean * knob.step);
   if (abs(away) > REACH / 2) for (let share = 0.4; share < 2.5; share *= 1.02) steps.add(Math.round(share * away));
-  return [...steps]
-    .map((i) => i * knob.step)
-    .filter((amount) => abs(clampToTravel(state, amount) - amount) <= knob.step / 2);
+  // How far it goes is asked once, not of every amount.
+  const { low, high } = longestMoves(state);
+  const even = 1e-9 * knob.step;
+  return [...steps].map((i) => i * knob.step).filter((amount) => amount >= low - even && amount <= high + even);
 }
-
-const aimOf = ({ lower, upper }: Tolerance) =>
-  lower !== undefined && upper !== undefined ? (lower + upper) / 2 : (lower ?? upper)!;
 
 /** Mean, variance and weight of one way that the machine may be. */
 interface Way {

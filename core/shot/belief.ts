@@ -63,6 +63,25 @@ export function stepsFiner(belief: Pick<Belief, "origin" | "grinder">, setting: 
 }
 
 /**
+ * The setting so many steps finer than another, as the grinder’s scale shows it.
+ *
+ * @param from as the scale shows it
+ * @param finer steps, negative where coarser
+ */
+export function settingAt(from: number, finer: number, { finer: way, step }: Pick<Grinder, "finer" | "step">): number {
+  return from + way * finer * step;
+}
+
+/**
+ * Whether a scale has a setting; one without known ends has them all.
+ *
+ * @param setting as the scale shows it
+ */
+export function isOnScale(setting: number, ends: readonly [number, number] | undefined): boolean {
+  return !ends || (setting >= ends[0] - 1e-9 && setting <= ends[1] + 1e-9);
+}
+
+/**
  * Belief after the shots, by Bayes on a grid over level and slope; choked shots count as “longer than”.
  *
  * @param shots at least one

@@ -1,5 +1,5 @@
 import { type Tolerance } from "../metrology";
-import { type Belief, DOSE_EFFECT, at, nextInWindow } from "./belief";
+import { type Belief, DOSE_EFFECT, at, isOnScale, nextInWindow, settingAt } from "./belief";
 import { type DialIn, type DialInQuestion, expectedAt } from "./change";
 import type { Shot } from "./log";
 
@@ -23,13 +23,13 @@ export function betweenSteps(
   window: Required<Tolerance>,
   { recipe, grinder, ends }: DialInQuestion,
 ): DialIn | null {
-  const settingAt = (finer: number) => last.setting + grinder.finer * finer * grinder.step;
+  const there = (finer: number) => settingAt(last.setting, finer, grinder);
   const middle = Math.log(window.target);
-  const off = (finer: number) => middle - at(belief, settingAt(finer)).mean;
+  const off = (finer: number) => middle - at(belief, there(finer)).mean;
   const nearer = [-2, -1, 0, 1, 2]
-    .filter((finer) => !ends || (settingAt(finer) >= ends[0] - 1e-9 && settingAt(finer) <= ends[1] + 1e-9))
+    .filter((finer) => isOnScale(there(finer), ends))
     .reduce((a, b) => (Math.abs(off(b)) < Math.abs(off(a)) ? b : a), 0);
-  const setting = settingAt(nearer);
+  const setting = there(nearer);
   const why = `A step of this grinder is wider than the window: no setting makes it.`;
   if (nearer !== 0)
     return {

@@ -1,11 +1,12 @@
 import { type Tolerance } from "../metrology";
-import { type Belief, believe, inWindow, nextInWindow, reachOf, slopeOf } from "./belief";
+import { type Belief, believe, inWindow, isOnScale, nextInWindow, reachOf, settingAt, slopeOf } from "./belief";
 import { atTheEnd, betweenSteps, byDose } from "./between-steps";
 import { type Change, type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
 import { type Shot, secondsAt } from "./log";
 import { CAUSES, notTheGrind, standing } from "./not-the-grind";
 import type { Recipe } from "./recipe";
-import { likeliest, rangeToTry } from "./settings";
+import { likeliest, rangeToTry, scored } from "./settings";
+import { SAME_DOSE } from "./tries";
 
 /** The one thing to change next, by how much, what to expect of it, and why. */
 
@@ -20,8 +21,6 @@ const MOST_REPEATS = 6;
 const OUT_OF_REACH = 0.05;
 /** Less than this for the next shot, and a figure alone is no help: the settings to try are said. Our choice: one in three. */
 const WIDE = 1 / 3;
-/** A scale shows tenths, a hand pours within half a gram: less is the same, g. */
-const SAME_DOSE = 0.35;
 /** Taste moves the aim by this share of the time. From memory. */
 const TASTE = 0.1;
 /** g the dose is moved by in the school that moves it. Common practice. */
@@ -79,8 +78,10 @@ export function dialIn(asked: DialInQuestion): DialIn {
 
   const reach = reachOf(belief, window, ends);
   if (ends && reach.between < OUT_OF_REACH) return atTheEnd(belief, last, window, { ...question, ends });
-  const finer = byTaste(likeliest(belief, last, window, ends), question);
-  const between = reach.whole < OUT_OF_REACH || toAndFro(shots, last.setting + grinder.finer * finer * grinder.step);
+  const settings = scored(belief, last, window, ends);
+  const finer = byTaste(likeliest(settings), question);
+  const setting = settingAt(last.setting, finer, grinder);
+  const between = reach.whole < OUT_OF_REACH || toAndFro(shots, setting);
   const coarse = between ? betweenSteps(belief, last, window, question) : null;
   if (coarse) return coarse;
   const dosed =
@@ -92,9 +93,8 @@ export function dialIn(asked: DialInQuestion): DialIn {
     return stay({ kind: "same", because: "not-sure-yet" }, "It may be in the window already. Repeat to confirm.");
   if (question.school === "coarser-more" && finer > 0 && last.dose + DOSE_STEP <= recipe.dose.target + MOST_OVER + 1e-9)
     return stop({ kind: "dose", by: DOSE_STEP }, "Too fast: more coffee slows it, same grind (workshop method).");
-  const setting = last.setting + grinder.finer * finer * grinder.step;
   const pNext = nextInWindow(belief, setting, window);
-  const range = pNext < WIDE ? rangeToTry(belief, last, window, ends) : null;
+  const range = pNext < WIDE ? rangeToTry(settings) : null;
   return {
     change: { kind: "grind", finer, setting, ...(range && range[0] !== range[1] ? { range } : {}) },
     expected: expectedAt(belief, setting),
@@ -150,8 +150,7 @@ function toAndFro(shots: readonly Shot[], to: number): boolean {
 function byTaste(finer: number, { shots, grinder, ends }: DialInQuestion): number {
   const { taste, setting } = shots.at(-1)!;
   const tasted = taste === "sour" ? Math.max(1, finer) : taste === "bitter" ? Math.min(-1, finer) : finer;
-  const to = setting + grinder.finer * tasted * grinder.step;
-  return ends && (to < ends[0] - 1e-9 || to > ends[1] + 1e-9) ? finer : tasted;
+  return isOnScale(settingAt(setting, tasted, grinder), ends) ? tasted : finer;
 }
 
 /** Once a recipe was taken, one odd shot is pulled again, and another setting leads back to the one taken. */

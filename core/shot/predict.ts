@@ -54,8 +54,9 @@ const U_FIRST = 0.4;
 const FLOWS = 31;
 const REACH = 3;
 
-const poured = (flow: number, rise: number, ran: number) =>
-  ran <= 0 ? 0 : flow * (ran - (rise > 0 ? rise * (1 - Math.exp(-ran / rise)) : 0));
+/** What the slow start has cost by then, s of full flow. */
+const lost = (rise: number, ran: number) => (rise > 0 ? rise * (1 - Math.exp(-ran / rise)) : 0);
+const poured = (flow: number, rise: number, ran: number) => (ran <= 0 ? 0 : flow * (ran - lost(rise, ran)));
 
 /**
  * What is in the cup follows a flow that comes up after the first drop and then holds. Flow, rise, first drop and the lateness of the eye
@@ -91,8 +92,7 @@ export function forecast({ elapsed, firstDrop, weighed, expected, target, drip }
         if (firstDrop === null && told.length === 0 && first < elapsed - 1) continue;
         const prior = byFlow - 0.5 * ((rise - 1.2) / RISE_SD) ** 2 - 0.5 * z * z;
         const now = poured(flow, rise, elapsed - first);
-        const ran = toStop / flow + rise;
-        const at = first + toStop / flow + (rise > 0 ? rise * (1 - Math.exp(-ran / rise)) : 0);
+        const at = first + toStop / flow + lost(rise, toStop / flow + rise);
         for (const late of told.length > 0 ? LATES : [0]) {
           let weight = prior - 0.5 * (late / LATE_SD) ** 2;
           for (const one of told)

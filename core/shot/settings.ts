@@ -1,5 +1,5 @@
 import type { Tolerance } from "../metrology";
-import { type Belief, inWindow } from "./belief";
+import { type Belief, inWindow, isOnScale, settingAt } from "./belief";
 import type { Shot } from "./log";
 
 /** Settings of a grinder, scored by how likely each is the right one. */
@@ -14,7 +14,7 @@ const STAY = 0.8;
 /** Share of the likely settings that a range to try takes in. Our choice. */
 const CENTRAL = 0.8;
 
-interface Scored {
+export interface Scored {
   /** Steps finer than the last. */
   readonly finer: number;
   readonly setting: number;
@@ -22,34 +22,27 @@ interface Scored {
   readonly p: number;
 }
 
-function scored(
+/**
+ * Every setting in reach of the last with its probability, the finest last.
+ *
+ * @param ends lowest and highest setting: none outside is ever named
+ */
+export function scored(
   belief: Belief,
   last: Shot,
   window: Required<Tolerance>,
   ends: readonly [number, number] | undefined,
 ): Scored[] {
-  const { grinder } = belief;
   const all: Scored[] = [];
   for (let finer = -REACH; finer <= REACH; finer++) {
-    const setting = last.setting + grinder.finer * finer * grinder.step;
-    if (ends && (setting < ends[0] - 1e-9 || setting > ends[1] + 1e-9)) continue;
-    all.push({ finer, setting, p: inWindow(belief, setting, window) });
+    const setting = settingAt(last.setting, finer, belief.grinder);
+    if (isOnScale(setting, ends)) all.push({ finer, setting, p: inWindow(belief, setting, window) });
   }
   return all;
 }
 
-/**
- * Steps finer to the setting that most likely makes the window; 0 where staying is nearly as likely.
- *
- * @param ends lowest and highest setting: none outside is ever named
- */
-export function likeliest(
-  belief: Belief,
-  last: Shot,
-  window: Required<Tolerance>,
-  ends: readonly [number, number] | undefined,
-): number {
-  const all = scored(belief, last, window, ends);
+/** Steps finer to the setting that most likely makes the window; 0 where staying is nearly as likely. */
+export function likeliest(all: readonly Scored[]): number {
   const best = all.reduce<Scored | null>((a, b) => {
     if (!a || b.p > a.p + 1e-9) return b;
     // Ties go to the smaller move.
@@ -60,18 +53,13 @@ export function likeliest(
   return best.finer;
 }
 
-/** Lowest and highest of the settings that are likely the right one. */
-export function rangeToTry(
-  belief: Belief,
-  last: Shot,
-  window: Required<Tolerance>,
-  ends: readonly [number, number] | undefined,
-): [number, number] {
-  const all = scored(belief, last, window, ends).sort((a, b) => a.setting - b.setting);
-  const total = all.reduce((sum, s) => sum + s.p, 0);
+/** Lowest and highest of the settings that are likely the right one; at least one was scored. */
+export function rangeToTry(all: readonly Scored[]): [number, number] {
+  const sorted = [...all].sort((a, b) => a.setting - b.setting);
+  const total = sorted.reduce((sum, s) => sum + s.p, 0);
   let sum = 0;
-  let [from, to] = [all[0]!.setting, all.at(-1)!.setting];
-  for (const { setting, p } of all) {
+  let [from, to] = [sorted[0]!.setting, sorted.at(-1)!.setting];
+  for (const { setting, p } of sorted) {
     if (sum < ((1 - CENTRAL) / 2) * total) from = setting;
     if (sum < ((1 + CENTRAL) / 2) * total) to = setting;
     sum += p;

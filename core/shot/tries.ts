@@ -9,7 +9,7 @@ export interface Changed {
 }
 
 /** A scale shows tenths, a hand pours within half a gram: less is the same. g */
-const SAME_DOSE = 0.35;
+export const SAME_DOSE = 0.35;
 
 /** What differs from the shot before, as it was set by hand. */
 export function changedBetween(before: Pull, after: Pull): Changed[] {

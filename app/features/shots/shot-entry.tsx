@@ -237,6 +237,13 @@ function Fold({
   );
 }
 
+/** How the scale of the grinder is divided, and where it ends. */
+const SCALE = [
+  ["step", "Its smallest step"],
+  ["lowest", "Its lowest setting (optional)"],
+  ["highest", "Its highest setting (optional)"],
+] as const;
+
 const BEANS = [
   "coffeeName",
   "roast",
@@ -295,27 +302,16 @@ function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: S
         <option value="-1">the smaller number</option>
         <option value="1">the larger number</option>
       </SelectField>
-      <TextField
-        field={f("step")}
-        label="Its smallest step"
-        inputMode="decimal"
-        defaultValue={start.step}
-        data-keep=""
-      />
-      <TextField
-        field={f("lowest")}
-        label="Its lowest setting (optional)"
-        inputMode="decimal"
-        defaultValue={start.lowest}
-        data-keep=""
-      />
-      <TextField
-        field={f("highest")}
-        label="Its highest setting (optional)"
-        inputMode="decimal"
-        defaultValue={start.highest}
-        data-keep=""
-      />
+      {SCALE.map(([name, label]) => (
+        <TextField
+          key={name}
+          field={f(name)}
+          label={label}
+          inputMode="decimal"
+          defaultValue={start[name]}
+          data-keep=""
+        />
+      ))}
       {amount && (
         <>
           <input type="hidden" name="amountKind" value={amount.kind} />
