@@ -9,6 +9,7 @@ import {
   clampToTravel,
   expectedAfter,
   inside,
+  namedByReading,
 } from "./outlook";
 import type { Action, AdjustQuestion, Advice, Belief, Cause, FaultKind, ReadingEvent } from "./types";
 
@@ -29,6 +30,8 @@ const HOPELESS = 0.01;
 const MOST_STAYS = 2;
 /** Readings at one place, after which another one tells no more. Our choice. */
 const MOST_READINGS = 6;
+/** Whether the last reading was old by then or misread is told by a second one; a third says the same. */
+const TELLS_OLD_AND_MISREAD = 2;
 /** With faults this likely, a move is made to tell them rather than to arrive. Our choice: before that nobody would call it so. */
 const DOUBTED = 0.3;
 /** A cause this much likelier is named as it is; and a move that would tell less often than this more is not made to tell. Our choice. */
@@ -84,13 +87,16 @@ function knownFault(state: State, belief: Belief, best: Candidate | null): Actio
     return { kind: "recheck", reason: "not-sure-yet" };
   // One move that tells them apart; where there is none that would, the likelier cause is named.
   const likelier = Math.max(dead.stuck, dead.ceiling);
-  if (likelier < SURE_OF_CAUSE * sum && best && best.named > WORTH_SEPARATING)
+  if (likelier < SURE_OF_CAUSE * sum && best && best.named > WORTH_SEPARATING && !turnedBack(state.events)) {
+    // What may be an old reading still is read again first: after the next move nobody could tell any more which of the two it was.
+    if (readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "unsettled" };
     return {
       kind: "move",
       amount: best.amount,
       expected: expectedAfter(state, best.amount),
       purpose: "separate-faults",
     };
+  }
   return faultOf(dead.stuck >= dead.ceiling ? "stuck" : "ceiling", belief, dead);
 }
 
@@ -138,7 +144,8 @@ function gaugeTooCoarse({ tolerance, uCommon, options }: State): boolean {
  */
 function moveOrRead(state: State, belief: Belief, best: Candidate | null): Action {
   const { options } = state;
-  const again = chanceByReading(state);
+  const reads = readsHere(state);
+  const again = chanceByReading(state) + (reads < TELLS_OLD_AND_MISREAD ? namedByReading(state) : 0);
   const costOfReading = again > 0.02 ? options.readingCost / again : Infinity;
   const ends = best ? best.chance + best.named : 0;
   const costOfMove = ends > 1e-9 ? (1 + options.readingCost) / ends : Infinity;
@@ -146,8 +153,7 @@ function moveOrRead(state: State, belief: Belief, best: Candidate | null): Actio
   const amount = best && (ends > HOPELESS || best.inside > HOPELESS) ? best.amount : longWay(state, belief);
   if (amount === 0) {
     // Half inside is no end of travel: it is read until it is one or the other, while reading tells.
-    const stay = staysIn(state.events).at(-1)!;
-    return belief.pInside > WORTH_READING && stay.values.length < MOST_READINGS
+    return belief.pInside > WORTH_READING && reads < MOST_READINGS
       ? { kind: "recheck", reason: "not-sure-yet" }
       : faultOf("end-of-travel", belief);
   }
@@ -157,6 +163,12 @@ function moveOrRead(state: State, belief: Belief, best: Candidate | null): Actio
   const tells = doubted && best !== null && amount === best.amount && best.named > best.chance;
   const purpose = tells ? "separate-faults" : "into-tolerance";
   return { kind: "move", amount, expected: expectedAfter(state, amount), purpose };
+}
+
+/** Whether it was turned both ways already. */
+function turnedBack(events: State["events"]): boolean {
+  const ways = events.flatMap((e) => (e.kind === "move" ? [Math.sign(e.amount)] : []));
+  return ways.includes(1) && ways.includes(-1);
 }
 
 /** Where no single move can be hoped to arrive: as far towards the aim as knob and travel allow; 0 if there is no way. */
@@ -188,6 +200,9 @@ function staysIn(events: State["events"]): { at: number; values: number[] }[] {
   }
   return stays;
 }
+
+/** How often it was read where it stands now. */
+const readsHere = ({ events }: State) => staysIn(events).at(-1)!.values.length;
 
 /**
  * Back to where it was read already, from where it was read already, and neither could be accepted: once more would teach nothing.

@@ -219,6 +219,15 @@ function namedBy({ last, options }: State, ways: Ways): number {
   return named;
 }
 
+/**
+ * Probability, 0 to 1, that one more reading where the knob stands names what is wrong: that of what is old by now, and of what was misread.
+ * 0 once it is known that something is: which of them, the same reading can’t say.
+ */
+export function namedByReading(state: State): number {
+  const ways = waysAfter(state, 0);
+  return 1 - ways.normal.mass >= state.options.fault ? 0 : namedBy(state, ways);
+}
+
 /** Probability, 0 to 1, that one more reading puts the posterior inside the acceptance zone. */
 export function chanceByReading(state: State): number {
   const { mean, variance } = present(state);

@@ -63,7 +63,9 @@ export function placeOf(sat: Pick<Reading, "place" | "toGroup" | "toGroupU">): G
   return sat.place === "pump" ? { place: "pump", toGroup: sat.toGroup, u: sat.toGroupU } : AT_THE_GROUP;
 }
 
-type Read = Pick<Reading, "indicated" | "detail" | "place" | "toGroup" | "toGroupU"> & { instrument: Instrument };
+type Read = Pick<Reading, "at" | "indicated" | "detail" | "place" | "toGroup" | "toGroupU"> & {
+  instrument: Instrument;
+};
 
 /**
  * From what was read, in one state and with one instrument, to what is judged: an offset’s readings are held against their set points,
@@ -80,7 +82,7 @@ export function measured(rows: readonly Read[], loop: Loop, pump: MachineKind["p
   );
   const widest = swings.reduce<(typeof swings)[number] | null>((a, b) => (a && a.u >= b.u ? a : b), null);
   const more = widest ? [{ ...widest, u: widest.u / Math.sqrt(rows.length) }] : [];
-  const m = measure(rows.map(level), instrumentFor(first.instrument, loop, pump), placeOf(first), 0.95, more);
+  const m = measure(rows.map(level), instrumentFor(first.instrument, loop, pump), first.at, placeOf(first), 0.95, more);
   return { ...m, value: m.value - base };
 }
 

@@ -139,10 +139,10 @@ function reread(row: Reading, instrument: KitInstrument | null, { loops, kind }:
 }
 
 /** A figure moves by as much as its correction does. What it showed then was not kept beside what it came to: at most a step away. */
-function moved<T extends Cell>(read: T, was: KitInstrument, now: KitInstrument): T {
+function moved<T extends Cell>(read: T, at: Date, was: KitInstrument, now: KitInstrument): T {
   if (read.value === undefined) return read;
   const shown = read.value - correctionAt(was, read.value);
-  const { u } = measure([shown], now);
+  const { u } = measure([shown], now, at);
   return { ...read, value: shown + correctionAt(now, shown), ...(read.u === undefined ? {} : { u }) };
 }
 
@@ -150,7 +150,7 @@ function rewritten(entry: Entry, now: (i: KitInstrument) => KitInstrument | null
   let { value } = entry;
   for (const { column, instrument } of entry.readBy) {
     const as = now(instrument);
-    if (as) value = withCell(value, column, (cell) => moved(cell, instrument, as));
+    if (as) value = withCell(value, column, (cell) => moved(cell, entry.at, instrument, as));
   }
   return value === entry.value ? entry : { ...entry, value };
 }
@@ -164,7 +164,7 @@ function withCell(value: TaskValue, column: string, change: <T extends Cell>(cel
 function reweighed(shot: ShotRecord, scale: KitInstrument | null): ShotRecord {
   const was = shot.scale;
   if (!scale || !was) return shot;
-  const grams = (value: number) => moved({ value }, was, scale).value;
+  const grams = (value: number) => moved({ value }, shot.at, was, scale).value;
   const { dose } = shot.pull;
   const cup = shot.pull.yield;
   return { ...shot, pull: { ...shot.pull, dose: grams(dose), yield: cup === null ? null : grams(cup) } };

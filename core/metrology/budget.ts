@@ -3,7 +3,7 @@ import { coverageFactor } from "./distributions";
 /** One input quantity of an uncertainty budget (JCGM 100:2008, 4 and 5.1). */
 export interface BudgetLine {
   /** What it is: decided by, never by its words. */
-  readonly kind: "repeatability" | "instrument" | "resolution" | "place" | "swing";
+  readonly kind: "repeatability" | "instrument" | "drift" | "hysteresis" | "resolution" | "place" | "swing";
   /** What it comes from, in words for the report. */
   readonly source: string;
   /** A: from repeated readings. B: from what is known otherwise (class, resolution, certificate). */

@@ -1,4 +1,5 @@
 import { scaleLinear } from "d3-scale";
+import { differenceInDays, parseISO } from "date-fns";
 
 /** What is known of an instrument's error, as its papers state it. */
 export type ErrorStatement =
@@ -22,6 +23,12 @@ export interface Instrument {
   readonly repeatabilityDof?: number;
   /** Certificate points: [indicated, correction to add], ascending. */
   readonly corrections?: readonly (readonly [number, number])[];
+  /** ± it may have gone astray in a year since it was calibrated, unit of the quantity; none where its papers don’t say. */
+  readonly driftPerYear?: number | null;
+  /** Gap between rising and falling readings of one value, unit of the quantity; none where it is part of its class or not known. */
+  readonly hysteresis?: number | null;
+  /** ISO date. */
+  readonly calibratedOn?: string | null;
   /** ISO date after which its calibration is out of date. */
   readonly dueOn?: string | null;
 }
@@ -32,13 +39,16 @@ type Stated = Omit<Instrument, "corrections"> & { readonly corrections?: Instrum
  * Whether the figures stated of an instrument can be worked with at all: finite, a scale that rises, a step and an error above or at 0.
  * What a form let in once, or a hand in the database, is not taken on trust.
  */
-export function isUsable({ lowest, highest, resolution, error, repeatability, corrections }: Stated): boolean {
+export function isUsable(stated: Stated): boolean {
+  const { lowest, highest, resolution, error, repeatability, corrections } = stated;
+  const [drift, hysteresis] = [stated.driftPerYear ?? 0, stated.hysteresis ?? 0];
   const finite = (...figures: unknown[]) => figures.every((x) => typeof x === "number" && Number.isFinite(x));
   const span = highest - lowest;
   if (!finite(lowest, highest, resolution, repeatability, span) || !(span > 0)) return false;
   if (!(resolution > 0 && resolution <= span && repeatability >= 0 && repeatability <= span)) return false;
-  const stated = maximumError(error, lowest, highest);
-  if (!finite(stated) || stated < 0 || (error.form === "certificate" && !(error.k > 0 && error.k < 100))) return false;
+  if (!finite(drift, hysteresis) || drift < 0 || drift > span || hysteresis < 0 || hysteresis > span) return false;
+  const limit = maximumError(error, lowest, highest);
+  if (!finite(limit) || limit < 0 || (error.form === "certificate" && !(error.k > 0 && error.k < 100))) return false;
   return (corrections ?? []).every(([at, add]) => finite(at, add));
 }
 
@@ -83,6 +93,17 @@ export function correctionAt(instrument: Instrument, indicated: number): number 
     table.map(([at]) => at),
     table.map(([, add]) => add),
   )(indicated);
+}
+
+/**
+ * How far it may have gone astray since it was calibrated: its stated drift, for as long as that is ago.
+ *
+ * @param at when it is read
+ * @returns half-width, unit of the quantity, ≥ 0; 0 where no drift is stated or nobody knows when it was calibrated
+ */
+export function driftSince({ driftPerYear, calibratedOn }: Instrument, at: Date): number {
+  if (!driftPerYear || !calibratedOn) return 0;
+  return driftPerYear * Math.max(0, differenceInDays(at, parseISO(calibratedOn)) / 365.25);
 }
 
 /** Whether its calibration was due before this day (ISO, as the workshop has it); false where it is never calibrated. */

@@ -22,6 +22,26 @@ test("NIST StRD Norris, certified values: intercept, slope, residual standard de
   expect(line.slopeU).toBeCloseTo(0.429796848199937e-3, 12);
 });
 
+/**
+ * GUM H.3, calibration of a thermometer: corrections in °C against what it showed, eleven points (values from memory; the published
+ * results hold them together: a digit wrong in one of them shows in all five).
+ */
+test("GUM H.3 in full: line, its uncertainties, their correlation, the correction at 30 °C", () => {
+  const shown = [21.521, 22.012, 22.512, 23.003, 23.507, 23.999, 24.513, 25.002, 25.503, 26.01, 26.511];
+  const corrections = [-0.171, -0.169, -0.166, -0.159, -0.164, -0.165, -0.156, -0.157, -0.159, -0.161, -0.16];
+  const line = fitLine(shown.map((t, i) => ({ x: t - 20, y: corrections[i]! })));
+  expect(line.intercept).toBeCloseTo(-0.1712, 4);
+  expect(line.interceptU).toBeCloseTo(0.0029, 4);
+  expect(line.slope).toBeCloseTo(0.00218, 5);
+  expect(line.slopeU).toBeCloseTo(0.00067, 5);
+  expect(line.covariance / (line.interceptU * line.slopeU)).toBeCloseTo(-0.93, 2);
+  expect(line.residualSd).toBeCloseTo(0.0035, 4);
+  expect(line.dof).toBe(9);
+  const at30 = onLine(line, 30 - 20);
+  expect(at30.value).toBeCloseTo(-0.1494, 4);
+  expect(at30.u).toBeCloseTo(0.0041, 4);
+});
+
 test("the line at a place", () => {
   const line = fitLine([
     { x: 0, y: 1 },

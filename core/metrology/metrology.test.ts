@@ -31,6 +31,8 @@ const line = (u: number, dof = Infinity, sensitivity = 1): BudgetLine => ({
   common: false,
 });
 
+const TODAY = new Date("2026-11-28");
+
 const gauge: Instrument = {
   lowest: 0,
   highest: 16,
@@ -40,7 +42,7 @@ const gauge: Instrument = {
 };
 
 test("a budget is kept short: kind, its part of u, and degrees of freedom where they count; its parts still make u", () => {
-  const { budget, u } = measure([8.9, 9.1], gauge);
+  const { budget, u } = measure([8.9, 9.1], gauge, TODAY);
   const kept = compactBudget(budget);
   expect(kept).toEqual([
     ["repeatability", expect.any(Number), 9],
@@ -67,7 +69,7 @@ describe("distributions against an independent implementation (npm jstat) and pr
 });
 
 describe("JCGM 100:2008 (GUM)", () => {
-  // Example H.1, end gauge calibration; contributions in nm with their degrees of freedom (values from memory).
+  // Example H.1, end gauge calibration; contributions in nm with their degrees of freedom (values from memory; u_c and ν hold them).
   const endGauge = [line(25, 18), line(9.7, 25.6), line(2.9, 50), line(16.6, 2)];
 
   test("example H.1: u_c = 32 nm, ν_eff = 16, U_99 = 93 nm", () => {
@@ -138,7 +140,7 @@ describe("instruments", () => {
 
 describe("a reading", () => {
   test("trade: 10 on a pump-side dial with 1 bar between is 9 at the group", () => {
-    const m = measure([10, 10], gauge, { place: "pump", toGroup: -1, u: 0.2 });
+    const m = measure([10, 10], gauge, TODAY, { place: "pump", toGroup: -1, u: 0.2 });
     expect(m.value).toBeCloseTo(9, 12);
     expect(m.indicated).toBe(10);
     expect(m.budget.map((b) => b.source)).toEqual([
@@ -150,21 +152,21 @@ describe("a reading", () => {
   });
 
   test("budget by hand: class 1.6 of 16 bar, 0.1 bar steps, one reading with 0.1 bar repeatability", () => {
-    const m = measure([9], gauge);
+    const m = measure([9], gauge, TODAY);
     expect(m.u).toBeCloseTo(Math.hypot(0.1, 0.256 / Math.sqrt(3), 0.05 / Math.sqrt(3)), 9);
     expect(m.uCommon).toBeCloseTo(0.256 / Math.sqrt(3), 9);
     expect(m.U).toBeGreaterThan(1.96 * m.u);
   });
 
   test("more readings lessen the repeatability and leave the class", () => {
-    const one = measure([9], gauge);
-    const many = measure([9, 9.1, 8.9, 9, 9], gauge);
+    const one = measure([9], gauge, TODAY);
+    const many = measure([9, 9.1, 8.9, 9, 9], gauge, TODAY);
     expect(many.u).toBeLessThan(one.u);
     expect(many.u).toBeGreaterThan(many.uCommon);
   });
 
   test("certificate with corrections; instrument without known repeatability", () => {
-    const m = measure([9, 9.2], {
+    const certified: Instrument = {
       ...gauge,
       repeatability: 0,
       error: { form: "certificate", U: 0.06, k: 2 },
@@ -172,23 +174,43 @@ describe("a reading", () => {
         [0, -0.1],
         [16, -0.1],
       ],
-    });
+    };
+    const m = measure([9, 9.2], certified, TODAY);
     expect(m.value).toBeCloseTo(9, 12);
     expect(m.budget[0]).toMatchObject({ dof: 1, u: expect.closeTo(0.1, 9) });
     expect(m.budget[1]!.u).toBe(0.03);
   });
 
+  test("drift since its calibration and hysteresis have a line each, a rectangle (GUM 4.3.7)", () => {
+    const kinds = (m: { budget: BudgetLine[] }) => m.budget.map((l) => l.kind);
+    const stated: Instrument = { ...gauge, driftPerYear: 0.1, hysteresis: 0.08, calibratedOn: "2024-11-28" };
+    const plain = measure([9], gauge, TODAY);
+    const m = measure([9], stated, TODAY);
+    expect(kinds(plain)).toEqual(["repeatability", "instrument", "resolution"]);
+    expect(kinds(m)).toEqual(["repeatability", "instrument", "drift", "hysteresis", "resolution"]);
+    // Two years at ±0.1 a year, and half of a gap of 0.08, each over √3.
+    expect(m.budget[2]!.u).toBeCloseTo(0.2 / Math.sqrt(3), 3);
+    expect(m.budget[3]!.u).toBeCloseTo(0.04 / Math.sqrt(3), 12);
+    expect(m.u ** 2 - plain.u ** 2).toBeCloseTo(0.04 / 3 + 0.0016 / 3, 4);
+    // Both sit in every reading: repeating does not lessen them.
+    expect(measure([9, 9, 9, 9], stated, TODAY).uCommon).toBeCloseTo(m.uCommon, 12);
+    expect(m.uCommon).toBeGreaterThan(plain.uCommon);
+    // On the day it was calibrated nothing has drifted; where nobody knows when, nothing can be said.
+    expect(kinds(measure([9], stated, new Date("2024-11-28")))).not.toContain("drift");
+    expect(kinds(measure([9], { ...stated, calibratedOn: null }, TODAY))).not.toContain("drift");
+  });
+
   test("refuses nothing, and what the instrument can't show", () => {
-    expect(() => measure([], gauge)).toThrow(RangeError);
-    expect(() => measure([17], gauge)).toThrow(/span/);
-    expect(() => measure([Number.NaN], gauge)).toThrow(/span/);
+    expect(() => measure([], gauge, TODAY)).toThrow(RangeError);
+    expect(() => measure([17], gauge, TODAY)).toThrow(/span/);
+    expect(() => measure([Number.NaN], gauge, TODAY)).toThrow(/span/);
   });
 
   test("the order of readings does not matter (property)", () => {
     fc.assert(
       fc.property(fc.array(fc.double({ min: 6, max: 12, noNaN: true }), { minLength: 2, maxLength: 6 }), (xs) => {
-        const a = measure(xs, gauge, AT_THE_GROUP);
-        const b = measure([...xs].reverse(), gauge, AT_THE_GROUP);
+        const a = measure(xs, gauge, TODAY, AT_THE_GROUP);
+        const b = measure([...xs].reverse(), gauge, TODAY, AT_THE_GROUP);
         expect(b.value).toBeCloseTo(a.value, 9);
         expect(b.u).toBeCloseTo(a.u, 9);
       }),

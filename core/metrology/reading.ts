@@ -1,6 +1,6 @@
 import { mean as meanOf, sum } from "d3-array";
 import { type BudgetLine, type Combined, combine, rectangular } from "./budget";
-import { AT_THE_GROUP, type GaugePlace, type Instrument, correctionAt, maximumError } from "./instrument";
+import { AT_THE_GROUP, type GaugePlace, type Instrument, correctionAt, driftSince, maximumError } from "./instrument";
 
 export interface Measured extends Combined {
   /** Mean of what the instrument showed. */
@@ -25,12 +25,14 @@ const PRIOR_DOF = 8;
  *
  * @param coverage probability that U stands for, 0 to 1
  * @param more budget lines that come from elsewhere, like the swing of a needle; in the unit of the result
+ * @param at when it was read: a calibration ages
  * @param indicated one or more readings of one steady state, stored unit, each within the span
  * @throws RangeError with no reading, a reading outside the span, or outside the correction table
  */
 export function measure(
   indicated: readonly number[],
   instrument: Instrument,
+  at: Date,
   place: GaugePlace = AT_THE_GROUP,
   coverage = 0.95,
   more: readonly BudgetLine[] = [],
@@ -47,7 +49,7 @@ export function measure(
   if (instrument.corrections?.length) corrections.push({ source: "certificate correction", amount: certificate });
   if (place.place !== "group") corrections.push({ source: "gauge place, to the group", amount: place.toGroup });
 
-  const budget = [repeatabilityLine(indicated, mean, instrument), ...instrumentLines(instrument), ...more];
+  const budget = [repeatabilityLine(indicated, mean, instrument), ...instrumentLines(instrument, at), ...more];
   if (place.place !== "group") budget.push(bLine("place", "pressure drop from gauge to group", "normal", place.u));
   const uCommon = Math.hypot(...budget.filter((line) => line.common).map((line) => line.sensitivity * line.u));
   return {
@@ -78,7 +80,7 @@ function repeatabilityLine(indicated: readonly number[], mean: number, instrumen
   };
 }
 
-function instrumentLines(instrument: Instrument): BudgetLine[] {
+function instrumentLines(instrument: Instrument, at: Date): BudgetLine[] {
   const { error, resolution } = instrument;
   const limit = maximumError(error, instrument.lowest, instrument.highest);
   const papers =
@@ -90,8 +92,17 @@ function instrumentLines(instrument: Instrument): BudgetLine[] {
           "rectangular",
           rectangular(limit),
         );
+  const drift = driftSince(instrument, at);
+  const lines = [papers];
+  if (drift > 0) lines.push(bLine("drift", "drift since its calibration", "rectangular", rectangular(drift)));
+  // A value may have been come to from above or from below: half the gap either way (GUM 4.3.7), and repeating it the same way does not lessen it.
+  if (instrument.hysteresis)
+    lines.push(bLine("hysteresis", "hysteresis", "rectangular", rectangular(instrument.hysteresis / 2)));
   // Reading to the nearest step errs by at most half of it.
-  return [papers, { ...bLine("resolution", "resolution", "rectangular", rectangular(resolution / 2)), common: false }];
+  return [
+    ...lines,
+    { ...bLine("resolution", "resolution", "rectangular", rectangular(resolution / 2)), common: false },
+  ];
 }
 
 function bLine(

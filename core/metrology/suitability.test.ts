@@ -7,20 +7,21 @@ const gauge = (limit: number, resolution = 0.1): Instrument => ({
   error: { form: "limit", limit },
   repeatability: 0.05,
 });
+const TODAY = new Date("2026-11-28");
 const NINE = { lower: 8.5, target: 9, upper: 9.5 };
 
 test("fine, coarse, too coarse: half the tolerance against U, said before it is used", () => {
-  expect(suitability(gauge(0.1), NINE).fineness).toBe("fine");
-  expect(suitability(gauge(0.256), NINE).fineness).toBe("coarse");
-  const bad = suitability(gauge(1), NINE);
+  expect(suitability(gauge(0.1), NINE, TODAY).fineness).toBe("fine");
+  expect(suitability(gauge(0.256), NINE, TODAY).fineness).toBe("coarse");
+  const bad = suitability(gauge(1), NINE, TODAY);
   expect(bad.fineness).toBe("too-coarse");
   expect(bad.ratio!).toBeLessThan(1);
 });
 
 test("what would do, does; a little more would not", () => {
-  const { wouldDo } = suitability(gauge(1), NINE);
-  expect(suitability(gauge(wouldDo!.limit * 0.99), NINE).fineness).toBe("fine");
-  expect(suitability(gauge(wouldDo!.limit * 1.05), NINE).fineness).toBe("coarse");
+  const { wouldDo } = suitability(gauge(1), NINE, TODAY);
+  expect(suitability(gauge(wouldDo!.limit * 0.99), NINE, TODAY).fineness).toBe("fine");
+  expect(suitability(gauge(wouldDo!.limit * 1.05), NINE, TODAY).fineness).toBe("coarse");
   // EN 837-1 classes on a span of 16 bar: 1.0 is ± 0.16, a little too much; 0.6 is ± 0.096.
   expect(wouldDo!.limit).toBeLessThan(0.16);
   expect(wouldDo!.percentOfSpan).toBe(0.6);
@@ -30,27 +31,29 @@ test("what would do is asked with the k that the finer instrument has: its class
   for (const repeatability of [0.03, 0.06, 0.09])
     for (const repeatabilityDof of [1, 2, 4, 8]) {
       const one = { ...gauge(1), repeatability, repeatabilityDof };
-      const { wouldDo } = suitability(one, NINE);
+      const { wouldDo } = suitability(one, NINE, TODAY);
       if (!wouldDo) continue;
       const better = { ...one, error: { form: "limit", limit: wouldDo.limit } } as const;
-      const asked = [3, 2, 1.25].find((least) => suitability(better, NINE).ratio! >= least - 1e-6);
+      const asked = [3, 2, 1.25].find((least) => suitability(better, NINE, TODAY).ratio! >= least - 1e-6);
       expect(asked).toBeDefined();
       if (wouldDo.percentOfSpan === null) continue;
       const bought = { ...one, error: { form: "class", percentOfSpan: wouldDo.percentOfSpan } } as const;
-      expect(suitability(bought, NINE).ratio!).toBeGreaterThanOrEqual(asked! - 1e-6);
+      expect(suitability(bought, NINE, TODAY).ratio!).toBeGreaterThanOrEqual(asked! - 1e-6);
     }
 });
 
 test("where its own scatter leaves no room for 3 : 1, what would at least decide is named", () => {
   const wild = { ...gauge(1), repeatability: 0.25 };
-  const { wouldDo } = suitability(wild, NINE);
+  const { wouldDo } = suitability(wild, NINE, TODAY);
   expect(wouldDo).not.toBeNull();
-  expect(suitability({ ...wild, error: { form: "limit", limit: wouldDo!.limit } }, NINE).ratio!).toBeGreaterThan(1.1);
-  expect(suitability({ ...gauge(0.2), resolution: 2 }, NINE).wouldDo).toBeNull();
+  expect(suitability({ ...wild, error: { form: "limit", limit: wouldDo!.limit } }, NINE, TODAY).ratio!).toBeGreaterThan(
+    1.1,
+  );
+  expect(suitability({ ...gauge(0.2), resolution: 2 }, NINE, TODAY).wouldDo).toBeNull();
 });
 
 test("a one-sided tolerance asks nothing; a certificate’s table does not stand in the way", () => {
-  expect(suitability(gauge(0.2), { upper: 6 })).toMatchObject({ fineness: "open", ratio: undefined });
+  expect(suitability(gauge(0.2), { upper: 6 }, TODAY)).toMatchObject({ fineness: "open", ratio: undefined });
   expect(
     suitability(
       {
@@ -61,6 +64,7 @@ test("a one-sided tolerance asks nothing; a certificate’s table does not stand
         ],
       },
       NINE,
+      TODAY,
     ).fineness,
   ).toBe("fine");
 });

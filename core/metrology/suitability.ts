@@ -34,11 +34,12 @@ const ASKED = [FINE, 2, 1.25];
 export function suitability(
   instrument: Instrument,
   tolerance: Tolerance,
+  at: Date,
   place: GaugePlace = AT_THE_GROUP,
 ): Suitability {
-  const at = Math.min(instrument.highest, Math.max(instrument.lowest, aim(tolerance) - place.toGroup));
+  const mid = Math.min(instrument.highest, Math.max(instrument.lowest, aim(tolerance) - place.toGroup));
   // Outside its certificate nothing is known of its correction, but its error statement still stands.
-  const { U } = measure([at, at], { ...instrument, corrections: [] }, place);
+  const { U } = measure([mid, mid], { ...instrument, corrections: [] }, at, place);
   if (tolerance.lower === undefined || tolerance.upper === undefined)
     return { fineness: "open", ratio: undefined, U, wouldDo: null };
   const half = (tolerance.upper - tolerance.lower) / 2;
@@ -47,7 +48,7 @@ export function suitability(
   if (fineness === "fine") return { fineness, ratio, U, wouldDo: null };
   // With a smaller error the rest of the budget weighs more, and k with it: worked out anew for each error that is tried.
   const ratioWith = (limit: number) =>
-    half / measure([at, at], { ...instrument, error: { form: "limit", limit }, corrections: [] }, place).U;
+    half / measure([mid, mid], { ...instrument, error: { form: "limit", limit }, corrections: [] }, at, place).U;
   const span = instrument.highest - instrument.lowest;
   const asked = ASKED.find((least) => least > ratio && ratioWith(0) > least);
   const limit = asked === undefined ? null : largestWith((x) => ratioWith(x) >= asked, span);

@@ -28,6 +28,54 @@ describe("IAPWS R7-97(2012), verification tables (values from memory)", () => {
   });
 });
 
+/**
+ * IAPWS SR1-86(1992), saturation line and density of the liquid on it: another formulation than the one in use, fitted to the same
+ * measurements. Coefficients from memory; two formulations that agree to a few parts in 10,000 hold each other.
+ */
+describe("IAPWS SR1-86(1992), recomputed beside it", () => {
+  const CRITICAL = { kelvin: 647.096, mpa: 22.064, density: 322 };
+  const sum = (terms: [number, number][], tau: number) => terms.reduce((s, [a, power]) => s + a * tau ** power, 0);
+  const pressure = (kelvin: number) => {
+    const terms: [number, number][] = [
+      [-7.85951783, 1],
+      [1.84408259, 1.5],
+      [-11.7866497, 3],
+      [22.6807411, 3.5],
+      [-15.9618719, 4],
+      [1.80122502, 7.5],
+    ];
+    return CRITICAL.mpa * Math.exp((CRITICAL.kelvin / kelvin) * sum(terms, 1 - kelvin / CRITICAL.kelvin));
+  };
+  const density = (kelvin: number) => {
+    const terms: [number, number][] = [
+      [1.99274064, 1 / 3],
+      [1.09965342, 2 / 3],
+      [-0.510839303, 5 / 3],
+      [-1.75493479, 16 / 3],
+      [-45.5170352, 43 / 3],
+      [-6.7469445e5, 110 / 3],
+    ];
+    return CRITICAL.density * (1 + sum(terms, 1 - kelvin / CRITICAL.kelvin));
+  };
+
+  test.each([10, 50, 93, 120, 150, 200])("at %p °C pressure and density agree", (celsius) => {
+    const p = saturationPressure(celsius);
+    expect(Math.abs(p / 10 / pressure(celsius + 273.15) - 1)).toBeLessThan(5e-4);
+    expect(Math.abs(1 / liquidWater(celsius, p).v / density(celsius + 273.15) - 1)).toBeLessThan(1e-4);
+  });
+});
+
+test("cp is what h gains a degree (region 1 against itself)", () => {
+  for (const [celsius, bar] of [
+    [20, 1],
+    [93, 9],
+    [140, 12],
+  ] as const) {
+    const slope = (liquidWater(celsius + 0.01, bar).h - liquidWater(celsius - 0.01, bar).h) / 0.02;
+    expect(slope / liquidWater(celsius, bar).cp).toBeCloseTo(1, 6);
+  }
+});
+
 test("the two directions of the saturation line undo each other (property)", () => {
   fc.assert(
     fc.property(fc.double({ min: 1, max: 370, noNaN: true }), (celsius) =>

@@ -210,6 +210,9 @@ export const instrument = pgTable(
     resolution: doublePrecision().notNull(),
     error: jsonb().$type<ErrorStatement>().notNull(),
     repeatability: doublePrecision().notNull(),
+    /** ± a year, and the gap between rising and falling, where the papers state them. */
+    driftPerYear: doublePrecision(),
+    hysteresis: doublePrecision(),
     corrections: jsonb().$type<[number, number][]>(),
     calibratedOn: date(),
     dueOn: date(),
@@ -240,6 +243,8 @@ export const instrument = pgTable(
       "instrument_repeatability",
       sql`${t.repeatability} >= 0 and ${t.repeatability} <= ${t.highest} - ${t.lowest}`,
     ),
+    check("instrument_drift", sql`${t.driftPerYear} >= 0 and ${t.driftPerYear} <= ${t.highest} - ${t.lowest}`),
+    check("instrument_hysteresis", sql`${t.hysteresis} >= 0 and ${t.hysteresis} <= ${t.highest} - ${t.lowest}`),
     boundedInside("instrument_error", t.error, 100_000),
     boundedInside("instrument_corrections", t.corrections, 100_000),
   ],

@@ -307,7 +307,7 @@ async function insertRecords(
       });
       continue;
     }
-    const { value, u, uCommon, budget } = measure([r.indicated], GAUGE);
+    const { value, u, uCommon, budget } = measure([r.indicated], GAUGE, base.at);
     await db.insert(t.reading).values({
       ...base,
       ...atOf("opv")!,

@@ -77,6 +77,6 @@ export function workOneVisit(
 }
 
 function eventOf(indicated: number, gauge: Instrument, place: GaugePlace): AdjustEvent {
-  const m = measure([indicated], gauge, place);
+  const m = measure([indicated], gauge, new Date(), place);
   return { kind: "reading", value: m.value, u: Math.sqrt(m.u ** 2 - m.uCommon ** 2), uCommon: m.uCommon };
 }

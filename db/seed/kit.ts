@@ -145,14 +145,16 @@ type Item = Pick<KitItem, "span" | "resolution" | "error" | "repeatability" | "c
 /** One reading of a loop by an item of the kit, with its uncertainties. */
 export function readBy(item: Item, loop: LoopId, indicated: number): Measured {
   const { span, resolution, error, corrections } = item;
-  return measure([indicated], {
+  const instrument = {
     lowest: span[0],
     highest: span[1],
     resolution,
     error,
     repeatability: Math.hypot(item.repeatability, scatterOf(loop)),
     ...(corrections ? { corrections } : {}),
-  });
+  };
+  // The kit of the demo states no drift: when it is read makes no difference.
+  return measure([indicated], instrument, new Date());
 }
 
 export function kitItem(key: string): KitItem {

@@ -2,6 +2,7 @@ import { table } from "./measure";
 import { POPULATIONS as GRINDERS, runDialIn } from "./judgement/dial-in";
 import { runOracle } from "./judgement/oracle";
 import { storageRuns } from "./judgement/storage";
+import { GAUGES, type Verdicts, byTenth, verdictsOf } from "./judgement/verdicts";
 import { OTHERS, POPULATIONS as VALVES, runValves } from "./judgement/valves";
 
 /**
@@ -74,6 +75,25 @@ for (let from = 0.95; from < 1; from += 0.01) {
     ]);
 }
 console.log(`\nWhat is stated, and what is so\n${table(tenths)}`);
+
+const verdicts = [["verdicts of two readings", "rule", "decided %", "false accepts %", "false rejects %"]];
+const guarded: Verdicts[] = [];
+for (const of of GAUGES)
+  for (const rule of ["guarded", "simple"] as const) {
+    const v = verdictsOf(of, rule, 10 * N, SEED);
+    if (rule === "guarded") guarded.push(v);
+    verdicts.push([
+      of.name,
+      rule,
+      percent(10 * N - v.open, 10 * N),
+      percent(v.falseAccepts, v.inside),
+      percent(v.falseRejects, v.outside),
+    ]);
+  }
+console.log(`\nVerdicts, ${10 * N} of each\n${table(verdicts)}`);
+console.log(
+  `\nP(inside) as stated, and what is so\n${table([["stated", "times", "mean stated %", "so %"], ...byTenth(guarded)])}`,
+);
 
 const grinders = [
   ["dialling in", "moves", "shots", "false keeps %", "said not to reach %", "moves of the dose", "no end", "ms a call"],

@@ -172,6 +172,8 @@ export function formsOf(ids: Ids): FormAction[] {
       error: "0.1",
       k: "2",
       repeatability: "0.05",
+      driftPerYear: "0.02",
+      hysteresis: "",
       corrections: "2 +0.1\n9 -0.1",
       calibratedOn: "2026-01-01",
       dueOn: "2027-01-01",

@@ -17,6 +17,8 @@ export interface InstrumentInput {
   resolution: number;
   error: ErrorStatement;
   repeatability: number;
+  driftPerYear: number | null;
+  hysteresis: number | null;
   corrections: [number, number][] | null;
   calibratedOn: string | null;
   dueOn: string | null;

@@ -77,6 +77,18 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
           inputMode="decimal"
           hint="One standard deviation. Empty if not known: the usual is taken, and the readings tell the rest."
         />
+        <TextField
+          field={f.driftPerYear!}
+          label={`Drifts in a year by, ± ${unit}`}
+          inputMode="decimal"
+          hint="Counted from its calibration. Empty if its papers don’t say."
+        />
+        <TextField
+          field={f.hysteresis!}
+          label={`Hysteresis, ${unit}`}
+          inputMode="decimal"
+          hint="Gap between rising and falling readings. Empty where the class covers it."
+        />
         <TextField field={f.calibratedOn!} label="Calibrated on" type="date" />
         <TextField field={f.dueOn!} label="Due on" type="date" hint="After it, the report says so." />
       </div>

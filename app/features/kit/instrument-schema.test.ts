@@ -37,6 +37,13 @@ test.each([
   ],
 ])("%j", (over, error) => expect(parse(over)).toMatchObject({ success: true, data: { input: { error } } }));
 
+test("drift and hysteresis are what its papers state, and nothing where they are silent", () => {
+  expect(parse()).toMatchObject({ data: { input: { driftPerYear: null, hysteresis: null } } });
+  const stated = parse({ driftPerYear: "0,05", hysteresis: "0.1" });
+  expect(stated).toMatchObject({ data: { input: { driftPerYear: 0.05, hysteresis: 0.1 } } });
+  expect(valuesOf(stated.data!.input)).toMatchObject({ driftPerYear: "0.05", hysteresis: "0.1" });
+});
+
 test("a correction table, a line each; written back as it was read", () => {
   const result = parse({ corrections: "0 0\n9 +0.1\n16 −0.05" });
   expect(result).toMatchObject({
@@ -67,6 +74,10 @@ test.each([
   [{ error: "40" }, "error", "over 10 %"],
   [{ form: "certificate", k: "0.5" }, "k", "between 1 and 4"],
   [{ repeatability: "-1" }, "repeatability", "0 or more"],
+  [{ driftPerYear: "-0.1" }, "driftPerYear", "0 or more"],
+  [{ driftPerYear: "a bit" }, "driftPerYear", "in a year"],
+  [{ driftPerYear: "0.05", calibratedOn: "" }, "calibratedOn", "counts from"],
+  [{ hysteresis: "9" }, "hysteresis", "half the span"],
   [{ corrections: "9 +0.1" }, "corrections", "two lines"],
   [{ corrections: "9 +0.1\n5 0" }, "corrections", "rise"],
   [{ corrections: "9 a bit\n10 0" }, "corrections", "not two numbers"],
@@ -84,6 +95,8 @@ test.each([
   ["repeatability", "1e308"],
   ["repeatability", "1e200"],
   ["repeatability", "9"],
+  ["driftPerYear", "1e308"],
+  ["hysteresis", "Infinity"],
   ["error", "1e200"],
   ["error", "9"],
   ["lowest", "-1e9"],

@@ -14,6 +14,10 @@ const number = (message: string) =>
     return z.NEVER;
   });
 
+/** Null where the field is left empty: nothing is stated. */
+const notStated = (message: string) =>
+  z.preprocess((typed) => (typed === "" ? undefined : typed), number(message).nullable().default(null));
+
 /** What a scale of each quantity can span, in its stored unit: wider than any instrument of the trade. */
 const SPANS: Record<InstrumentQuantity, readonly [number, number]> = {
   pressure: [-1, 100],
@@ -37,6 +41,8 @@ export const instrumentSchema = z
     error: number("Its class, limit of error or expanded uncertainty."),
     k: number("A coverage factor lies between 1 and 4, mostly 2.").default(2),
     repeatability: number("Its spread from reading to reading; empty where it is not known.").default(0),
+    driftPerYear: notStated("How far it may drift in a year; empty where its papers don’t say."),
+    hysteresis: notStated("The gap between rising and falling; empty where its papers don’t say."),
     corrections: text(4000).default(""),
     calibratedOn: optionalDay,
     dueOn: optionalDay,
@@ -66,6 +72,12 @@ export const instrumentSchema = z
     if (m.repeatability < 0) fail("repeatability", "A spread is 0 or more.");
     else if (span > 0 && m.repeatability > span / 2)
       fail("repeatability", "A spread wider than half the span can’t be. Check the number.");
+    for (const path of ["driftPerYear", "hysteresis"] as const) {
+      const stated = m[path] ?? 0;
+      if (stated < 0) fail(path, "This is 0 or more.");
+      else if (span > 0 && stated > span / 2) fail(path, "Wider than half the span can’t be. Check the number.");
+    }
+    if (m.driftPerYear && !m.calibratedOn) fail("calibratedOn", "A drift counts from the day it was calibrated.");
     if (m.calibratedOn && m.dueOn && m.dueOn <= m.calibratedOn) fail("dueOn", "It is due after it was calibrated.");
     const corrections = tableOf(m.corrections, m);
     if (typeof corrections === "string") fail("corrections", corrections);
@@ -76,7 +88,8 @@ export const instrumentSchema = z
         : m.form === "limit"
           ? { form: "limit", limit: m.error }
           : { form: "certificate", U: m.error, k: m.k };
-    const { name, repeatability, quantity, place, lowest, highest, resolution, calibratedOn, dueOn, note } = m;
+    const { name, repeatability, driftPerYear, hysteresis, quantity, place, lowest, highest, resolution } = m;
+    const { calibratedOn, dueOn, note } = m;
     return {
       commandId: m.commandId,
       input: {
@@ -88,6 +101,8 @@ export const instrumentSchema = z
         resolution,
         error,
         repeatability,
+        driftPerYear,
+        hysteresis,
         corrections,
         calibratedOn,
         dueOn,
@@ -158,6 +173,8 @@ export function valuesOf(row?: Row): Record<string, string> {
     ),
     k: figure(e?.form === "certificate" ? e.k : 2),
     repeatability: figure(row?.repeatability || undefined),
+    driftPerYear: figure(row?.driftPerYear ?? undefined),
+    hysteresis: figure(row?.hysteresis ?? undefined),
     corrections: (row?.corrections ?? []).map(([at, add]) => `${at} ${add < 0 ? add : `+${add}`}`).join("\n"),
     calibratedOn: row?.calibratedOn ?? "",
     dueOn: row?.dueOn ?? "",

@@ -47,7 +47,9 @@ export async function loader({ context }: Route.LoaderArgs) {
           const held = r.quantity === "pressure" && r.place !== "group" && r.place !== "pump" ? null : HELD[quantity];
           const usable = unlessBroken("an instrument", () => isUsable(r)) ?? false;
           const s =
-            usable && held ? unlessBroken("an instrument", () => suitability(instrumentFrom(r), held.tolerance)) : null;
+            usable && held
+              ? unlessBroken("an instrument", () => suitability(instrumentFrom(r), held.tolerance, new Date()))
+              : null;
           return {
             id: r.id,
             name: r.name,
@@ -57,6 +59,10 @@ export async function loader({ context }: Route.LoaderArgs) {
             resolution: r.resolution,
             error: usable ? errorWords(r) : "",
             usable,
+            beside: [
+              r.driftPerYear ? `± ${r.driftPerYear} a year` : "",
+              r.hysteresis ? `hysteresis ${r.hysteresis}` : "",
+            ].filter(Boolean),
             table: r.corrections?.length ?? 0,
             dueOn: r.dueOn,
             late: outOfDate(r, today),
@@ -128,6 +134,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
                     </span>
                     <span className="text-soft">
                       {row.error}
+                      {row.beside.length > 0 && `, ${row.beside.join(", ")}`}
                       {row.table > 0 && `, table of ${row.table}`}
                     </span>
                   </div>

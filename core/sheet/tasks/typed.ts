@@ -1,3 +1,4 @@
+import { parseISO } from "date-fns";
 import { type InstrumentQuantity, type KitInstrument, measure, outOfDate } from "../../metrology";
 import { type Dimension, type Unit, formatQuantity, parseQuantity, unitsOf } from "../../quantity";
 import type { ReadBy } from "../records";
@@ -53,7 +54,7 @@ export function readWith(
       field,
     );
   try {
-    const { value, u, U } = measure([indicated], instrument);
+    const { value, u, U } = measure([indicated], instrument, parseISO(today));
     return { value, u, U, ...readBy(instrument, today) };
   } catch (error) {
     if (error instanceof RangeError) throw new Unfit(error.message, field);

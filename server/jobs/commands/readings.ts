@@ -110,7 +110,7 @@ export function addReading(target: Target, input: ReadingInput) {
     const sat = { place: place.at, toGroup: place.toGroup, toGroupU: place.u };
     const m = asTyped(() =>
       measured(
-        [{ indicated, detail: input.detail, ...sat, instrument: { ...gauge, resolution } }],
+        [{ at: new Date(), indicated, detail: input.detail, ...sat, instrument: { ...gauge, resolution } }],
         loop,
         stands.kind.pump,
       ),

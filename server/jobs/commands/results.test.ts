@@ -106,8 +106,8 @@ test("what an instrument touched follows the thing through its papers; another w
 
   // Its new certificate says that it shows 1.5 °C too much.
   const { name, quantity, place, lowest, highest, resolution, error, repeatability, corrections } = probe!;
-  const { calibratedOn, dueOn, note } = probe!;
-  const scale = { lowest, highest, resolution, error, repeatability, corrections };
+  const { calibratedOn, dueOn, note, driftPerYear, hysteresis } = probe!;
+  const scale = { lowest, highest, resolution, error, repeatability, driftPerYear, hysteresis, corrections };
   const papers = { name, quantity, place, calibratedOn, dueOn, note, ...scale };
   const renewed = randomUUID();
   await saveInstrument(lead, renewed, probe!.id, {

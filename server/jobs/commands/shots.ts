@@ -65,7 +65,7 @@ export function recordShot(target: Target, input: ShotInput) {
           )
         : null;
       if (scale && scale.quantity !== "mass") throw new Refused("That instrument does not weigh.", "scaleId");
-      const u = (grams: number | null, field: string) => uncertaintyOf(scale, grams, field);
+      const u = (grams: number | null, field: string) => uncertaintyOf(scale, new Date(), grams, field);
       await tx.insert(shot).values({
         ...keys(target),
         sequence: sequenceFor(found, input.supersedes),
@@ -121,12 +121,12 @@ function refuseProblems({ pull, sure }: ShotInput, today: string) {
   if (odd && !sure) throw new Refused(`${odd.message} If it was so, tick the box and save again.`, "sure");
 }
 
-function uncertaintyOf(scale: KitInstrument | null, grams: number | null, field: string) {
+function uncertaintyOf(scale: KitInstrument | null, at: Date, grams: number | null, field: string) {
   if (!scale || grams === null) return PLAIN_SCALE;
   if (grams > scale.highest)
     throw new Refused(`This scale goes to ${scale.highest} g. It can’t have shown that.`, field);
   try {
-    return measure([grams], scale).u;
+    return measure([grams], scale, at).u;
   } catch (error) {
     if (error instanceof RangeError) throw new Refused(error.message, field);
     throw error;

@@ -86,6 +86,8 @@ test("a certificate that ran out yesterday is out of date there, and runs out to
       resolution: 10,
       error: { form: "limit", limit: 10 },
       repeatability: 0,
+      driftPerYear: null,
+      hysteresis: null,
       corrections: null,
       calibratedOn: null,
       dueOn: "2026-06-30",

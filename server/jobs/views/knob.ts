@@ -324,6 +324,7 @@ function finenessOf(g: KitInstrument, loop: Loop, { job, kind }: Standing, press
   const s = suitability(
     instrumentFor(g, { scatter: 0, judged: loop.judged }, kind.pump),
     level,
+    new Date(),
     placeOf({ place: g.place, toGroup, toGroupU }),
   );
   return { fineness: s.fineness, finenessWords: finenessWords(s, g, loop, pressureUnit) };
