@@ -273,6 +273,7 @@ export class ByTheScreen {
       await page.getByLabel("Reason").last().fill("Near enough for this coffee: the owner likes it so.");
     }
     await take.click();
+    await expect(page.getByText(/^Shot \d+ is the recipe/).first()).toBeVisible();
     await page.getByRole("link", { name: "Back to the sheet" }).click();
     return null;
   }

@@ -58,7 +58,8 @@ export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, be
   const seconds = secondsAt(last, recipe.yield.target);
   // Choked, or a few grams: too fine, however warm it was.
   if (seconds === null) return null;
-  if (last.cold) return "cold";
+  // Said once: pulled again at once, it is as warm as pulling makes it, and the grind is judged by what there is.
+  if (last.cold && !shots.at(-2)?.cold) return "cold";
   const fast = seconds < recipe.seconds.lower;
   const slow = seconds > recipe.seconds.upper;
   if (last.taste === "sour" && slow) return "sour-slow";

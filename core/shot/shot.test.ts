@@ -224,6 +224,10 @@ describe("when it is not the grind", () => {
     expect(change).toEqual({ kind: "check", cause });
     expect(why).toMatch(/:/);
   });
+  test("a cold portafilter is blamed once: pulled again, the grind is judged", () => {
+    const again = ask([shot(15, { cold: true }), shot(15.5, { cold: true })]).change;
+    expect(again.kind === "grind" && again.finer).toBeGreaterThan(0);
+  });
   test("choked, or a few grams, is too fine whatever the temperature", () => {
     for (const over of [{ yield: null, choked: true }, { yield: 4 }])
       expect(ask([shot(50, { ...over, cold: true })]).change.kind).toBe("grind");
