@@ -1,6 +1,6 @@
 import { BUTTONS, type ButtonTargets } from "../knobs";
 import { type Recipe, recipeOf } from "../shot";
-import { type SheetRecords, chosen, figure } from "../sheet";
+import { type SheetRecords, basketOf, figure } from "../sheet";
 import type { Job } from "./job";
 
 /** The recipe of a job: what was said on its sheet, else its card and schools. */
@@ -11,7 +11,7 @@ export function recipeFrom(
   return recipeOf({
     schools: job.schools,
     spec: job.spec?.lines ?? [],
-    basket: chosen(records, "grinder.which") === "single" ? "single" : "double",
+    basket: basketOf(records),
     dose: figure(records, "grinder.target"),
     range: { ...job.particulars.wanted, ...job.wanted }.dose,
     yield: figure(records, "grinder.yield"),

@@ -18,8 +18,9 @@ import {
   progress,
   sheetFor,
   tasksNow,
+  usualFor,
 } from "../sheet";
-import { USUAL_KEPT, balanced } from "../volume";
+import { type Kept, balanced } from "../volume";
 import { type Timed, sinceGrind, timedOf } from "./grind";
 import type { Entry, Finding, Job, Note, Reading, Repair, Tick, Timer } from "./job";
 import { type LogLine, adjustEvents, counted, lastRepair, logOf, ownU, runOf, sinceRepair } from "./log";
@@ -72,11 +73,12 @@ export function standingOf(job: Job): Standing {
     ...(amountStart === undefined ? {} : { amountStart }),
   });
   const plan = sheetFor(question);
+  const kept = usualFor(soFar, question.kind);
   const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
   // What was read before the sheet changed its kind stays on record, and in sight.
   const loops = question.loops.flatMap((loop) => {
     const log = logOf(job, loop.id);
-    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, { timed, recipe })] : [];
+    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, { timed, recipe, kept })] : [];
   });
   const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
@@ -96,12 +98,12 @@ function knobStanding(
   loop: Loop,
   log: LogLine[],
   job: Job,
-  { timed, recipe }: { timed: Timed | null; recipe: Recipe },
+  { timed, recipe, kept }: { timed: Timed | null; recipe: Recipe; kept: Kept },
 ): KnobStanding {
   const count = counted(log);
   const repair = lastRepair(log);
   const question: AdjustQuestion | null = loop.knob && {
-    knob: weighed(repair ? anew(loop, job) : loop.knob, loop, count, recipe),
+    knob: weighed(repair ? anew(loop, job) : loop.knob, { loop, count, recipe, kept }),
     tolerance: loop.tolerance,
     events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
   };
@@ -126,11 +128,14 @@ function knobStanding(
 }
 
 /** A programme in pulses, with what the first shot of it gave. */
-function weighed(knob: Knob, loop: Loop, count: readonly LogLine[], { dose }: Recipe): Knob {
+function weighed(
+  knob: Knob,
+  { loop, count, recipe, kept }: { loop: Loop; count: readonly LogLine[]; recipe: Recipe; kept: Kept },
+): Knob {
   const first = count.find((line) => line.kind === "reading");
   const stored = first?.kind === "reading" && loop.with.amount?.kind === "pulses" ? first.row.detail.amount : undefined;
   if (!stored || first?.kind !== "reading") return knob;
-  return balanced(knob, { stored, cup: first.row.value, dose: dose.target }, USUAL_KEPT);
+  return balanced(knob, { stored, cup: first.row.value, dose: recipe.dose.target }, kept);
 }
 
 /** What this machine showed before a repair says nothing of it after: the model’s prior stands. */

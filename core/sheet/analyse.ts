@@ -1,7 +1,7 @@
 import { airPressure } from "../air";
 import { steamCheck, steamPower, JUG_SECONDS } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
-import { halfDoses, overUnder } from "../grinder";
+import { type BasketId, halfDoses, overUnder } from "../grinder";
 import { aim, judge } from "../metrology";
 import { GROUPS } from "../knobs";
 import type { SchoolsOf } from "../school";
@@ -23,7 +23,6 @@ import {
   type Kept,
   type KeptRun,
   type MeterFactor,
-  USUAL_KEPT,
   USUAL_METER,
   compareMeters,
   fitKept,
@@ -34,8 +33,9 @@ import {
   programmeFor,
   stopAt,
   storageTest,
+  usualKept,
 } from "../volume";
-import { type Cell, type SheetRecords, figure, loopRecord, rowsOf } from "./records";
+import { type Cell, type SheetRecords, figure, chosen, loopRecord, rowsOf } from "./records";
 
 /** What the rows of a table say, worked out and in words. */
 export interface Analysed {
@@ -292,7 +292,7 @@ function meter(rows: Row[], first: MeterFactor | null, group: number): Analysed 
   return { lines, meter: fitted };
 }
 
-function storage(rows: Row[], { card, schools }: AnalyseQuestion): Analysed {
+function storage(rows: Row[], { card, schools, records, kind }: AnalyseQuestion): Analysed {
   // What the model data say; where they say nothing, what the workshop takes buttons to store.
   const prior =
     card.buttons === "volume" ? 0.9 : card.buttons === "time" ? 0.1 : schools.buttonMeaning === "time" ? 0.3 : 0.7;
@@ -304,6 +304,7 @@ function storage(rows: Row[], { card, schools }: AnalyseQuestion): Analysed {
       dose: r.dose?.value,
     })),
     prior,
+    keptFrom(records, [], kind),
   );
   const percent = Math.min(99, Math.max(1, Math.round(100 * test.pVolume)));
   const said =
@@ -319,8 +320,9 @@ function storage(rows: Row[], { card, schools }: AnalyseQuestion): Analysed {
 
 function kept(rows: Row[], question: AnalyseQuestion): Analysed {
   const { recipe, records, card, kind } = question;
+  const usual = usualFor(records, kind);
   const runs = rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") }));
-  const fitted = fitKept(runs);
+  const fitted = fitKept(runs, usual);
   const dose = loopRecord(records, "basket").last?.value ?? value(rows.at(-1)!, "dose");
   const back = keptAt(fitted, dose);
   const tolerance = recipe.yield;
@@ -330,7 +332,7 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
     },
   ];
   // With one of them misread, the others lie off its line too: the furthest is the one to weigh again.
-  const furthest = offTheLine(runs).reduce<{ at: number; by: number } | null>(
+  const furthest = offTheLine(runs, usual).reduce<{ at: number; by: number } | null>(
     (a, b) => (a && Math.abs(a.by) >= Math.abs(b.by) ? a : b),
     null,
   );
@@ -350,18 +352,28 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
   return { lines };
 }
 
+/** The basket worked with: the double’s, where nobody said. */
+export const basketOf = (records: SheetRecords): BasketId =>
+  chosen(records, "grinder.which") === "single" ? "single" : "double";
+
+/** What is usual of this kind and the basket in use. */
+export function usualFor(records: SheetRecords, kind: MachineKind): Kept {
+  return usualKept({ drains: kind.threeWayValve, basket: basketOf(records) });
+}
+
 /** Water kept back on this machine: its own rows on this sheet, and shots whose water in was read; else what its kind does. */
-export function keptFrom(records: SheetRecords, shots: readonly KeptRun[]): Kept {
+export function keptFrom(records: SheetRecords, shots: readonly KeptRun[], kind: MachineKind): Kept {
+  const usual = usualFor(records, kind);
   const rows = rowsOf(records, "volumes.kept").map((r) => ({
     dose: value(r, "dose"),
     water: value(r, "water"),
     cup: value(r, "cup"),
   }));
   try {
-    return fitKept([...rows, ...shots]);
+    return fitKept([...rows, ...shots], usual);
   } catch {
     // One row that can’t be must not take away what is known of the kind.
-    return USUAL_KEPT;
+    return usual;
   }
 }
 

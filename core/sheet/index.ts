@@ -5,9 +5,11 @@ export {
   type AnalysisId,
   type PlanId,
   analyse,
+  basketOf,
   keptFrom,
   metersOf,
   planOf,
+  usualFor,
 } from "./analyse";
 export type { HardStop, Requirement, SheetQuestion, Station, StationId } from "./plan";
 export { type StationProgress, type StationState, progress, stationInHand, tasksNow } from "./progress";

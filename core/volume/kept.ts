@@ -25,6 +25,19 @@ export interface Kept {
 export const USUAL_KEPT: Kept = { a: 4, b: 0.95, covariance: [9, 0, 0.04], sd: 1.5, runs: 0 };
 
 /**
+ * What a kind keeps back in a basket, before this machine has shown its own. Without a three-way valve the water over the puck drips on into
+ * the cup; how much room a single basket leaves over its coffee differs more than a double’s. Sizes from memory, wide.
+ */
+export function usualKept({ drains, basket }: { drains: boolean; basket: "single" | "double" }): Kept {
+  const [, ab, bb] = USUAL_KEPT.covariance;
+  return {
+    ...USUAL_KEPT,
+    a: drains ? USUAL_KEPT.a : USUAL_KEPT.a / 2,
+    covariance: [drains && basket === "double" ? USUAL_KEPT.covariance[0] : 16, ab, bb],
+  };
+}
+
+/**
  * Bayesian straight line: the prior is a normal for (a, b), each run adds what it saw with the standard deviation of a shot.
  *
  * @throws RangeError when more came out than went in, or a dose is not above 0

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import {
   USUAL_DRIP,
   USUAL_KEPT,
+  usualKept,
   USUAL_METER,
   balanced,
   compareMeters,
@@ -89,6 +90,20 @@ describe("water kept by the puck", () => {
     expect(at.u).toBeLessThan(keptAt(USUAL_KEPT, 18).u / 2);
     expect(fitted.runs).toBe(8);
   });
+  test("wider where the kind does not drain or the basket is a single: two shots count for more", () => {
+    const usual = usualKept({ drains: true, basket: "double" });
+    expect(usual).toEqual(USUAL_KEPT);
+    const shots = [17, 18].map((dose) => ({ dose, water: 36 + 2 + 1.4 * dose, cup: 36 }));
+    for (const about of [
+      { drains: false, basket: "double" },
+      { drains: true, basket: "single" },
+    ] as const) {
+      const wide = usualKept(about);
+      expect(keptAt(wide, 18).u).toBeGreaterThan(keptAt(usual, 18).u);
+      expect(keptAt(fitKept(shots, wide), 18).u).toBeLessThan(keptAt(wide, 18).u / 2);
+    }
+    expect(keptAt(usualKept({ drains: false, basket: "double" }), 18).value).toBeLessThan(keptAt(usual, 18).value);
+  });
   test("more out than in, or no dose: refused", () => {
     expect(() => fitKept([{ dose: 18, water: 30, cup: 36 }])).toThrow("More came out");
     expect(() => fitKept([{ dose: 0, water: 60, cup: 36 }])).toThrow("above 0");
@@ -134,6 +149,14 @@ describe("does the button store volume or seconds?", () => {
     const wet = { coffee: false, seconds: 8, cup: 120 };
     const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
     expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
+  });
+  test("a button that wets the coffee first and then counts is not called one that stores volume", () => {
+    const run = (coffee: boolean, seconds: number, water: number) =>
+      coffee ? { coffee, seconds, cup: water - 21, dose: 18 } : { coffee, seconds, cup: water };
+    const wets = [run(false, 10, 45), run(false, 10.2, 46), run(true, 34, 58), run(true, 35, 59)];
+    expect(storageTest(wets).verdict).toBe("open");
+    const plain = [run(false, 10, 45), run(false, 10.2, 46), run(true, 28, 45), run(true, 29, 46)];
+    expect(storageTest(plain).verdict).toBe("volume");
   });
   test("a run 4 ml off what the others say is pointed at", () => {
     const run = (dose: number, more = 0) => ({ dose, water: 60, cup: 60 - (4 + 0.95 * dose) - more });

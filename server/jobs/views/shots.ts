@@ -61,6 +61,7 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
     shots.flatMap(({ pull: p }) =>
       p.waterIn === undefined || p.yield === null ? [] : [{ dose: p.dose, water: p.waterIn, cup: p.yield }],
     ),
+    kind,
   );
   const advice = adviceWords(at, standing);
   const earlier = before?.shots.map((s) => s.pull) ?? [];
