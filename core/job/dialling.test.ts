@@ -4,6 +4,7 @@ import {
   type Job,
   adviceWords,
   dialling,
+  grindShown,
   reasonNeeded,
   recipeWords,
   sayPull,
@@ -35,6 +36,33 @@ const taken = (shot: string, reason: string): Partial<Job> => ({
       unit: "",
     },
   ],
+});
+
+describe("what a step is worth", () => {
+  const builtIn = (pulls: readonly Partial<Pull>[], more: Partial<Job> = {}) =>
+    standingOf(aJob("K1", "handover", { shots: pulls.map((pull, i) => aShot(i + 1, aPull(pull))), ...more }));
+  const steps = (stand: Standing) => {
+    const { change } = dialling(stand).advice!;
+    return change.kind === "grind" ? change.finer : 0;
+  };
+  const knows = (mean: number, sd: number) => ({ learnt: { grind: { mean, sd, machines: 5, own: 0 } } });
+
+  test("a grinder built in begins with what its model has shown; one beside the machine with the usual", () => {
+    const fast = [{ seconds: 12, setting: 10 }];
+    expect(steps(builtIn(fast, knows(0.12, 0.02)))).toBeGreaterThan(steps(builtIn(fast, knows(0.5, 0.05))));
+    expect(steps(standing(fast, knows(0.5, 0.05)))).toBe(steps(standing(fast)));
+  });
+
+  test("the shots of a job show it, where the grinder is the model’s", () => {
+    const two = [
+      { seconds: 15, setting: 10 },
+      { seconds: 28, setting: 8 },
+    ];
+    expect(grindShown(builtIn(two))!.value).toBeCloseTo(Math.log(28 / 15) / 2, 9);
+    expect(grindShown(standing(two))).toBeNull();
+    expect(grindShown(builtIn([]))).toBeNull();
+    expect(grindShown(builtIn(two.map((p) => ({ ...p, preGround: true }))))).toBeNull();
+  });
 });
 
 describe("which shots count", () => {

@@ -8,6 +8,7 @@ import {
   USUAL_GRINDER,
   asShot,
   dialIn,
+  slopeShown,
   verdictOf,
 } from "../shot";
 import { dayIn } from "../day";
@@ -48,10 +49,7 @@ export function dialling(standing: Standing): Dialling {
   const shots = standingShots(job).filter((s) => !s.amends);
   const last = shots.at(-1) ?? null;
   if (!last) return { advice: null, last, missing: "No shot yet. Pull a first one at the setting the grinder has." };
-  const alike = shots.filter((s) => sameBeans(s.pull, last.pull));
-  const told = alike.map((s) =>
-    asShot(s.pull, { from: recipe.from, today: dayIn(job.zone, s.at.getTime()), cold: s.early }),
-  );
+  const { alike, told } = alikeTold(standing, last);
   if (told.at(-1) == null)
     return {
       advice: null,
@@ -66,7 +64,8 @@ export function dialling(standing: Standing): Dialling {
       missing: "Pre-ground coffee: the grind is fixed. Change the dose by 0.5 g, or the coffee; taste decides.",
     };
   const { finer, step } = last.pull.grinder;
-  const slope = kind.grinder === "separate" ? USUAL_GRINDER.slope : BUILT_IN_SLOPE;
+  // A grinder built in is its model’s; one beside the machine may be another next time.
+  const slope = kind.grinder === "separate" ? USUAL_GRINDER.slope : (job.learnt.grind ?? BUILT_IN_SLOPE);
   return {
     last,
     missing: "",
@@ -80,6 +79,29 @@ export function dialling(standing: Standing): Dialling {
       taken: takenBy(standing, alike, told),
     }),
   };
+}
+
+/** What the shots of a job showed of a step of the grinder built into the machine; null where there is none, or nothing was shown. */
+export function grindShown(standing: Standing): ReturnType<typeof slopeShown> {
+  const { job, recipe, kind } = standing;
+  const last = standingShots(job).at(-1);
+  if (kind.grinder === "separate" || !last || last.pull.preGround) return null;
+  const shots = alikeTold(standing, last);
+  const aim = { dose: recipe.dose.target, yield: recipe.yield.target };
+  return slopeShown(
+    shots.told.filter((s): s is Shot => s !== null),
+    aim,
+    last.pull.grinder,
+  );
+}
+
+/** The shots with the beans and grinder of one of them, and each as dialling in takes it. */
+function alikeTold({ job, recipe }: Standing, { pull }: ShotRecord) {
+  const alike = standingShots(job).filter((s) => !s.amends && sameBeans(s.pull, pull));
+  const told = alike.map((s) =>
+    asShot(s.pull, { from: recipe.from, today: dayIn(job.zone, s.at.getTime()), cold: s.early }),
+  );
+  return { alike, told };
 }
 
 /** The scale’s ends as the newest shot has them; nothing below 0 where nobody has set it there. */

@@ -52,6 +52,16 @@ export function keyOf({ knob, group, button }: KnobAt): LoopId {
   return (knob === "button" ? `${button === "double" ? "dose" : button}-${group}` : knob) as LoopId;
 }
 
+/** What one machine of a model teaches the next: its knobs, and what a step of the grinder that is built into it is worth. */
+export const LEARNT_IDS = [...KNOB_IDS, "grind"] as const;
+
+export type LearntAt = Omit<KnobAt, "knob"> & { readonly knob: (typeof LEARNT_IDS)[number] };
+
+/** The name under which a response is learnt: that of its knob, or “grind”. */
+export function learntKey(at: LearntAt): LoopId | "grind" {
+  return at.knob === "grind" ? "grind" : keyOf({ ...at, knob: at.knob });
+}
+
 const PLACES: ReadonlyMap<string, KnobAt> = new Map(
   KNOB_IDS.flatMap((knob): KnobAt[] =>
     knob === "button"

@@ -1,3 +1,4 @@
+import { sum } from "d3-array";
 import { phi } from "../metrology";
 import { type Shot, secondsAt } from "./log";
 
@@ -125,6 +126,32 @@ function update(belief: Omit<Belief, "moments">, shot: Shot, aim: { dose: number
       const chance = seconds === null ? phi((expected - seen) / noise) : density(seen, expected, noise);
       weights[s * LEVELS + l]! *= (1 - ODD) * chance + ODD * 0.3;
     }
+}
+
+/**
+ * What shots of one coffee showed of a step: the slope of log-seconds over steps finer, by weighted least squares, shots carried over to one
+ * dose and yield. Not of cold ones, sprays, or those that came to nothing.
+ *
+ * @returns log-seconds per step and its standard deviation; null with one setting alone, or where finer was not slower
+ */
+export function slopeShown(
+  shots: readonly Shot[],
+  aim: { dose: number; yield: number },
+  { finer, step }: Pick<Grinder, "finer" | "step">,
+): { value: number; sd: number; moves: number } | null {
+  const seen = shots.flatMap((shot) => {
+    const seconds = shot.cold || shot.flow === "spray" ? null : secondsAt(shot, aim.yield);
+    if (seconds === null) return [];
+    const heavier = Math.log(shot.dose / aim.dose);
+    const variance = SHOT_NOISE ** 2 + (DOSE_EFFECT.sd * heavier) ** 2;
+    return [{ x: (finer * shot.setting) / step, y: Math.log(seconds) - DOSE_EFFECT.mean * heavier, w: 1 / variance }];
+  });
+  const weights = sum(seen, (s) => s.w);
+  const [x, y] = [sum(seen, (s) => s.w * s.x) / weights, sum(seen, (s) => s.w * s.y) / weights];
+  const xx = sum(seen, (s) => s.w * (s.x - x) ** 2);
+  const value = sum(seen, (s) => s.w * (s.x - x) * (s.y - y)) / xx;
+  if (!(xx > 0 && value > 0)) return null;
+  return { value, sd: 1 / Math.sqrt(xx), moves: new Set(seen.map((s) => s.x)).size - 1 };
 }
 
 /** Means, variances and covariance of level and slope: all that the mean and spread of any setting need. */

@@ -1,4 +1,4 @@
-export { BUILT_IN_SLOPE, type Grinder, SHOT_NOISE, USUAL_GRINDER } from "./belief";
+export { BUILT_IN_SLOPE, type Grinder, SHOT_NOISE, USUAL_GRINDER, slopeShown } from "./belief";
 export type { Change, DialIn, DialInQuestion, NotTheGrind } from "./change";
 export * from "./clock";
 export * from "./derive";

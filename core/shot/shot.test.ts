@@ -3,12 +3,14 @@ import fc from "fast-check";
 import {
   BUILT_IN_SLOPE,
   type DialInQuestion,
+  SHOT_NOISE,
   type Shot,
   USUAL_GRINDER,
   dialIn,
   extractionYield,
   recipeFor,
   secondsAt,
+  slopeShown,
 } from ".";
 import { USUAL_SCHOOLS } from "../school";
 import { type GrinderTwin, ownSeconds, pullShot } from "../twin";
@@ -209,6 +211,23 @@ describe("the one thing to change", () => {
     expect(() => ask([])).toThrow("first shot");
     expect(() => ask([shot(0)])).toThrow(RangeError);
     expect(() => ask([shot(25, { dose: 0 })])).toThrow(RangeError);
+  });
+});
+
+describe("what a step showed", () => {
+  const shown = (shots: Shot[]) => slopeShown(shots, { dose: 18, yield: 36 }, { finer: -1, step: 1 });
+  test("two settings apart by a known share: that share a step, within what shots scatter by", () => {
+    const one = shown([shot(20, { setting: 10 }), shot(20 * Math.exp(0.6), { setting: 8 })])!;
+    expect(one.value).toBeCloseTo(0.3, 9);
+    // Two shots, two steps apart: √2 · 6 % over 2 (least squares with known scatter).
+    expect(one.sd).toBeCloseTo((SHOT_NOISE * Math.SQRT2) / 2, 9);
+    expect(one.moves).toBe(1);
+  });
+  test("one setting, cold shots, chokes and finer that ran faster teach nothing", () => {
+    expect(shown([shot(20, { setting: 10 }), shot(21, { setting: 10 })])).toBeNull();
+    expect(shown([shot(20, { setting: 10 }), shot(40, { setting: 8, cold: true })])).toBeNull();
+    expect(shown([shot(20, { setting: 10 }), shot(60, { setting: 8, choked: true, yield: 2 })])).toBeNull();
+    expect(shown([shot(20, { setting: 10 }), shot(15, { setting: 8 })])).toBeNull();
   });
 });
 

@@ -1,7 +1,8 @@
 import { doublePrecision, index, integer, pgTable, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+import { LEARNT_IDS } from "../../core/knobs";
 import { bounded, timely, within } from "./bounds";
 import { job } from "./jobs";
-import { knobAt, knobAtHolds } from "./knob-at";
+import { knobAtHolds, learntAt } from "./knob-at";
 import { machine, model } from "./register";
 
 /** What each signed job showed of a knob: worked out once, when it is signed. */
@@ -10,7 +11,7 @@ export const response = pgTable(
   {
     workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
-    ...knobAt(),
+    ...learntAt(),
     machineId: uuid().notNull(),
     modelId: uuid().notNull(),
     /** Reading units per knob unit, and its standard deviation. */
@@ -25,7 +26,7 @@ export const response = pgTable(
     within("response_on_machine", t, t.machineId, machine),
     within("response_of_model", t, t.modelId, model),
     timely("response_at_is", t.at),
-    ...knobAtHolds("response", t),
+    ...knobAtHolds("response", t, LEARNT_IDS),
     // What a workshop learns anew from, in the order in which it is added up.
     index("response_of").on(t.workshopId, t.modelId, t.knob, t.group, t.button, t.machineId),
     bounded("response_value", t.value, -100_000, 100_000),
@@ -40,7 +41,7 @@ export const machineResponse = pgTable(
   {
     workshopId: uuid().notNull(),
     machineId: uuid().notNull(),
-    ...knobAt(),
+    ...learntAt(),
     modelId: uuid().notNull(),
     weight: doublePrecision().notNull(),
     weighted: doublePrecision().notNull(),
@@ -52,7 +53,7 @@ export const machineResponse = pgTable(
     within("machine_response_on_machine", t, t.machineId, machine),
     within("machine_response_of_model", t, t.modelId, model),
     timely("machine_response_at_is", t.at),
-    ...knobAtHolds("machine_response", t),
+    ...knobAtHolds("machine_response", t, LEARNT_IDS),
     index("machine_response_newest").on(t.workshopId, t.modelId, t.knob, t.group, t.button, t.at),
     bounded("machine_response_weight", t.weight, 0, 1e24),
     bounded("machine_response_weighted", t.weighted, -1e24, 1e24),
@@ -66,7 +67,7 @@ export const modelResponse = pgTable(
   {
     workshopId: uuid().notNull(),
     modelId: uuid().notNull(),
-    ...knobAt(),
+    ...learntAt(),
     mean: doublePrecision().notNull(),
     sd: doublePrecision().notNull(),
     between: doublePrecision().notNull(),
@@ -77,7 +78,7 @@ export const modelResponse = pgTable(
     unique("model_response_knob").on(t.modelId, t.knob, t.group, t.button).nullsNotDistinct(),
     within("model_response_of_model", t, t.modelId, model),
     timely("model_response_at_is", t.at),
-    ...knobAtHolds("model_response", t),
+    ...knobAtHolds("model_response", t, LEARNT_IDS),
     bounded("model_response_mean", t.mean, -100_000, 100_000),
     bounded("model_response_sd", t.sd, 0, 100_000),
     bounded("model_response_between", t.between, 0, 100_000),

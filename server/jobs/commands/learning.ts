@@ -1,9 +1,10 @@
 import { group } from "d3-array";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
-import { type Described, type Standing, adjustEvents, kindOf, particularsOf } from "../../../core/job";
-import { type KnobAt, type Learnt, type LearntKnob, type LoopId, keyOf, loopsOf } from "../../../core/knobs";
+import { type Described, type Standing, adjustEvents, grindShown, kindOf, particularsOf } from "../../../core/job";
+import { type Learnt, type LearntAt, type LearntKnob, learntKey, loopsOf } from "../../../core/knobs";
 import { forMachine, ownResponse, poolModel, shownResponse } from "../../../core/learn";
 import { USUAL_SCHOOLS } from "../../../core/school";
+import { BUILT_IN_SLOPE } from "../../../core/shot";
 import type { Database, Transaction } from "../../../db/client";
 import { modelFrom } from "../../../db/queries/job-from";
 import type { Queries, SheetRow } from "../../../db/queries/jobs";
@@ -24,12 +25,20 @@ export type ModelNow = { readonly id: string } & Pick<Described, "kind" | "card"
 
 export const modelNow = (row: ModelRow): ModelNow => ({ id: row.id, ...modelFrom(row) });
 
-/** The response each knob of a model is taken to have where nothing was learnt. */
-function startOf(of: ModelNow): Map<LoopId, { at: KnobAt; mean: number; sd: number }> {
+/** A step of the grinder that is built into a machine. */
+const GRIND = { knob: "grind", group: null, button: null } as const;
+
+type Start = { at: LearntAt; mean: number; sd: number };
+
+/** The response each knob of a model, and the grinder built into it, is taken to have where nothing was learnt. */
+function startOf(of: ModelNow): Map<string, Start> {
   const particulars = particularsOf({ ...of, gauge: { place: "none", toGroup: 0, toGroupU: 0 }, altitude: 0 });
   const { card, opv } = particulars;
-  const loops = loopsOf({ kind: kindOf(particulars), card, schools: USUAL_SCHOOLS, spec: [], opv });
-  return new Map(loops.flatMap((l) => (l.knob ? [[l.id, { at: l.at, ...l.knob.response }]] : [])));
+  const kind = kindOf(particulars);
+  const loops = loopsOf({ kind, card, schools: USUAL_SCHOOLS, spec: [], opv });
+  const knobs = loops.flatMap((l): Start[] => (l.knob ? [{ at: l.at, ...l.knob.response }] : []));
+  const grind = kind.grinder === "separate" ? [] : [{ at: GRIND, ...BUILT_IN_SLOPE }];
+  return new Map([...knobs, ...grind].map((start) => [learntKey(start.at), start]));
 }
 
 /** What a job that begins now may take for granted of its knobs: the model’s prior, and what this machine has shown before. */
@@ -51,8 +60,8 @@ export async function learntFor(db: Queries, machine: { id: string; model: Model
   ]);
   const learnt: Record<string, LearntKnob> = {};
   for (const [id, start] of startOf(modelNow(machine.model))) {
-    const pooled = models.find((m) => keyOf(m) === id);
-    const shown = owns.filter((o) => keyOf(o) === id).reverse();
+    const pooled = models.find((m) => learntKey(m) === id);
+    const shown = owns.filter((o) => learntKey(o) === id).reverse();
     const own = ownResponse(shown);
     if (!pooled && !own) continue;
     const prior = pooled ?? start;
@@ -69,20 +78,19 @@ export async function learntFor(db: Queries, machine: { id: string; model: Model
 }
 
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
-export async function keepResponses(
-  tx: Transaction,
-  { job, loops }: Standing,
-  workshopId: string,
-  at: Date,
-): Promise<void> {
+export async function keepResponses(tx: Transaction, standing: Standing, workshopId: string, at: Date): Promise<void> {
+  const { job, loops } = standing;
   const { machine } = job;
+  const of = { id: machine.modelId, ...machine.described };
+  const here = { workshopId, jobId: job.id, machineId: machine.id, at };
+  const grind = grindShown(standing);
+  if (grind) await learnFrom(tx, of, { ...here, ...GRIND, ...grind });
   for (const { loop, log, record } of loops) {
     if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
     const { direction, scatter = 0, backlash = 0 } = loop.knob;
     const shown = shownResponse(adjustEvents(log, loop), direction, { scatter, backlash });
     if (!shown) continue;
-    const of = { id: machine.modelId, ...machine.described };
-    await learnFrom(tx, of, { workshopId, jobId: job.id, ...loop.at, machineId: machine.id, ...shown, at });
+    await learnFrom(tx, of, { ...here, ...loop.at, ...shown });
   }
 }
 
@@ -133,10 +141,10 @@ async function relearn(
   db: Queries & Pick<Database, "insert">,
   of: ModelNow,
   workshopId: string,
-  knob: KnobAt,
+  knob: LearntAt,
   at: Date,
 ): Promise<void> {
-  const start = startOf(of).get(keyOf(knob));
+  const start = startOf(of).get(learntKey(knob));
   if (!start) return;
   const machines = await db
     .select({ weight: machineResponse.weight, weighted: machineResponse.weighted })
@@ -159,7 +167,7 @@ async function keep(
   db: Pick<Database, "insert">,
   of: { workshopId: string; modelId: string },
   machines: { weight: number; weighted: number }[],
-  start: { at: KnobAt; mean: number; sd: number },
+  start: Start,
   at: Date,
 ): Promise<void> {
   const shown = machines.map((m) => ({ value: m.weighted / m.weight, sd: 1 / Math.sqrt(m.weight) })).reverse();
@@ -214,7 +222,7 @@ async function relearnWorkshop(db: Database, workshopId: string, at: Date) {
       .from(machineResponse)
       .where(eq(machineResponse.workshopId, workshopId))
       .orderBy(desc(machineResponse.at));
-    const byKnob = group(rows, (r) => `${r.modelId} ${keyOf(r)}`);
+    const byKnob = group(rows, (r) => `${r.modelId} ${learntKey(r)}`);
     let learnt = 0;
     for (const row of models)
       for (const [id, start] of startOf(modelNow(row))) {

@@ -421,3 +421,19 @@ test("the demo’s machine whose buttons were taught last season is contradicted
     .where(sql`${job.machineId} = ${m!.id} and ${job.state} = 'signed' and 'shots' = any(${job.scopes})`);
   expect(signedJob).toBeDefined();
 });
+
+test("a grinder built in teaches its model what a step is worth, at the signature; the next of the model begins with it", async () => {
+  const modelId = randomUUID();
+  const [workshopId, maker, name] = [lead.workshop.id, "Tryout", `Grinds itself ${modelId.slice(0, 6)}`];
+  const opv = { opvResponse: 2, opvResponseSd: 0.7, opvRaises: "clockwise" } as const;
+  await db.insert(model).values({ id: modelId, workshopId, maker, name, kind: "K1", ...opv });
+  const jobId = await begin(name);
+  expect((await rowOf(jobId)).learnt.grind).toBeUndefined();
+  await recordShot(target(jobId), input({ setting: 10, seconds: 14 }));
+  await recordShot(target(jobId), input({ setting: 8, seconds: 25.5 }));
+  await signNow(lead, jobId);
+  const next = (await rowOf(await begin(name))).learnt.grind!;
+  expect(next).toMatchObject({ machines: 1, own: 0 });
+  expect(Math.abs(next.mean - 0.3)).toBeLessThan(0.02);
+  expect(next.sd).toBeLessThan(0.12);
+});
