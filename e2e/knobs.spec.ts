@@ -231,7 +231,7 @@ test("K12 in the ceiling school: set to 11.5, and a pump that gives no more is n
   await read(page, machine.shows());
   await read(page, machine.shows());
   await coversOff(page);
-  const fault = page.getByText("Stop: the supply gives no more.").or(page.getByText("Stop: OPV does not respond."));
+  const fault = page.getByText(/^Stop: (the supply gives no more|OPV does not respond)/);
   for (let i = 0; i < 14 && !(await fault.isVisible()); i++) {
     const turned = page.locator("button[data-key=turn]");
     if (await turned.isVisible()) {

@@ -51,7 +51,7 @@ export function tied(field: Shared["field"], hint?: ReactNode) {
 
 function Labelled({ field, label, hint, children }: Shared & { children: ReactNode }) {
   return (
-    <div className="grid gap-1.5">
+    <div className="grid content-start gap-1.5">
       <label htmlFor={field.id} className="font-semibold">
         {label}
       </label>

@@ -1,6 +1,6 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
-import { type AdjustEvent, type Advice, type Knob, explain, nextAction } from ".";
+import { type AdjustEvent, type Advice, type Knob, backToFound, explain, faultsOf, nextAction } from ".";
 import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";
@@ -193,7 +193,7 @@ describe("one step at a time", () => {
 
   test("stuck or worn out, below the tolerance: what may be old is read again, then one turn down tells, and no other", () => {
     const raised = [read(6.5), move(1.25), read(6.5)];
-    expect(ask(raised).action).toEqual({ kind: "recheck", reason: "unsettled" });
+    expect(ask(raised).action).toEqual({ kind: "recheck", reason: "before-turning-back" });
     const { action } = ask([...raised, read(6.5)]);
     expect(action).toMatchObject({ kind: "move", purpose: "separate-faults" });
     const down = action.kind === "move" ? action.amount : 0;
@@ -430,6 +430,20 @@ describe("said in words", () => {
     [[read(8.2), read(8.2), read(8.2), read(11)], "Read once more: this reading does not fit the others."],
     [[read(8), move(0.5), read(7.1), read(7.05)], "Stop: OPV responds the wrong way round."],
   ] as [AdjustEvent[], string][])("%#", (events, headline) => expect(say(events).headline).toBe(headline));
+
+  test("stuck or worn out, one as likely as the other: both are said", () => {
+    const events = [read(7.15), read(7.2), move(0.875), read(7.15), read(7.2), move(-2.375), read(7.1)];
+    const { action } = ask(events);
+    expect(action.kind === "fault" && faultsOf(action).sort()).toEqual(["ceiling", "stuck"]);
+    expect(say(events).headline).toBe("Stop: OPV does not respond, or the supply gives no more.");
+    const above = [read(11.3), move(-1.125), read(11.5), read(11.6)];
+    expect(say(above).headline).toBe("Stop: OPV does not respond.");
+    const back = (log: AdjustEvent[]) =>
+      action.kind === "fault" ? backToFound(action, { knob, events: log }, words) : "";
+    expect(back(events)).toBe("Turn OPV 1.5 turn clockwise: it then stands where it was found.");
+    expect(back([...events, move(1.5)])).toBeNull();
+    expect(say([read(6.5), move(1.25), read(6.5)]).headline).toBe("Read once more before turning back.");
+  });
 
   test("a fault lists its causes with their probability; figures follow the data", () => {
     const said = say([read(8), read(8), move(0.5), read(7.1), read(7.05)]);

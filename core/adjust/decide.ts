@@ -89,7 +89,7 @@ function knownFault(state: State, belief: Belief, best: Candidate | null): Actio
   const likelier = Math.max(dead.stuck, dead.ceiling);
   if (likelier < SURE_OF_CAUSE * sum && best && best.named > WORTH_SEPARATING && !turnedBack(state.events)) {
     // What may be an old reading still is read again first: after the next move nobody could tell any more which of the two it was.
-    if (readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "unsettled" };
+    if (readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-turning-back" };
     return {
       kind: "move",
       amount: best.amount,

@@ -52,6 +52,7 @@ const RECHECKS: Record<RecheckReason, string> = {
   "no-reading": "Take the first reading.",
   "moved-not-read": "Read again: it was adjusted since the last reading.",
   unsettled: "Wait, then read again.",
+  "before-turning-back": "Read once more before turning back.",
   contradiction: "Read once more: this reading does not fit the others.",
   "not-sure-yet": "Read once more before adjusting.",
 };
@@ -59,7 +60,36 @@ const RECHECKS: Record<RecheckReason, string> = {
 function headlineOf(action: Action, words: Wording): string {
   if (action.kind === "move") return `${words.move(action.amount)}. ${words.after}`;
   if (action.kind === "accept") return "In spec. Done.";
-  return action.kind === "recheck" ? RECHECKS[action.reason] : faultOf(action.fault, words);
+  if (action.kind === "recheck") return RECHECKS[action.reason];
+  return faultsOf(action).length > 1
+    ? `Stop: ${words.subject} does not respond, or the supply gives no more.`
+    : faultOf(action.fault, words);
+}
+
+/** As likely as this a second cause is said, and looked for, beside the first. Our choice. */
+const ALSO = 0.3;
+
+/**
+ * The faults to look for: the one named, and beside it the other of a stuck part and a supply at its limit where they look alike.
+ */
+export function faultsOf({ fault, causes }: Extract<Action, { kind: "fault" }>): FaultKind[] {
+  const alike = (kind: FaultKind) => kind === "stuck" || kind === "ceiling";
+  const also = causes.filter((c) => alike(fault) && alike(c.kind) && c.kind !== fault && c.probability >= ALSO);
+  return [fault, ...also.map((c) => c.kind)];
+}
+
+/**
+ * Before it is left with a fault that no turning mended: the way back to where it was found, so that it is right once the part is renewed.
+ * Null where it stands there, or where turning was the mistake.
+ */
+export function backToFound(
+  { fault }: Extract<Action, { kind: "fault" }>,
+  { knob, events }: Pick<About, "knob" | "events">,
+  words: Pick<Wording, "move">,
+): string | null {
+  if (fault !== "stuck" && fault !== "ceiling") return null;
+  const away = events.reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
+  return Math.abs(away) < knob.step / 2 ? null : `${words.move(-away)}: it then stands where it was found.`;
 }
 
 function faultOf(fault: FaultKind, { subject, step }: Wording): string {
@@ -86,6 +116,8 @@ function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, wo
   if (action.kind === "fault") return causesOf(action.causes, knob, words);
   if (action.kind === "recheck" && action.reason === "unsettled")
     return `${percent(belief.pStale)} likely that it still shows the value from before the adjustment.`;
+  if (action.kind === "recheck" && action.reason === "before-turning-back")
+    return `${words.subject} may be stuck, or the supply at its limit. The same reading again rules out an old value.`;
   const now = `Now ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} (target ${limits(tolerance, words)}).`;
   return `${now} In spec: ${percent(belief.pInside)}.`;
 }
@@ -122,6 +154,8 @@ function whyOf(action: Action, belief: Belief, { knob, events }: About, words: W
     ];
   if (action.kind === "recheck" && action.reason === "unsettled")
     return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
+  if (action.kind === "recheck" && action.reason === "before-turning-back")
+    return ["Turning back tells which of the two it is, but only if this reading is no old one."];
   if (action.kind === "recheck" && action.reason === "contradiction")
     return [`The readings before it point to about ${words.value(belief.value)}. One more reading decides.`];
   if (action.kind === "recheck" && action.reason === "not-sure-yet")

@@ -101,7 +101,8 @@ export interface Expected {
   readonly pInside: number;
 }
 
-export type RecheckReason = "no-reading" | "moved-not-read" | "unsettled" | "contradiction" | "not-sure-yet";
+export type RecheckReason =
+  "no-reading" | "moved-not-read" | "unsettled" | "before-turning-back" | "contradiction" | "not-sure-yet";
 
 export type Action =
   | { kind: "move"; amount: number; expected: Expected; purpose: "into-tolerance" | "separate-faults" }

@@ -121,3 +121,11 @@ export function faultWords(knob: KnobId, fault: string): FaultWords {
   if (ends?.stop.id === fault) return ends.stop;
   return faults[fault as FaultKind] ?? plainFault(fault as FaultKind);
 }
+
+/** The part to renew for what was found; where two causes are as good as each other, both. */
+export function partFor(knob: KnobId, faults: readonly string[]): string {
+  return faults
+    .map((fault) => faultWords(knob, fault).part)
+    .filter(Boolean)
+    .join("; or ");
+}

@@ -1,6 +1,7 @@
 import { dayIn } from "../../../core/day";
 import { type KnobStanding, type ReadingDetail, type Standing, measured } from "../../../core/job";
-import { type LoopId, faultWords, moduleOf } from "../../../core/knobs";
+import { faultsOf } from "../../../core/adjust";
+import { type LoopId, moduleOf, partFor } from "../../../core/knobs";
 import { type GaugePlace, type Place, compactBudget, outOfDate } from "../../../core/metrology";
 import { dialPressure, dialResolution } from "../../../core/pressure";
 import { type StationProgress, type Task, isEarly, tasksNow } from "../../../core/sheet";
@@ -270,9 +271,10 @@ function sequenceFor(
 export function takeFault(target: Target, input: { loop: LoopId; text: string }) {
   return inJob(target, "finding", input, async (tx, _, standing) => {
     const { loop, advice, stop } = needKnob(standing(), input.loop, "move");
-    const fault = stop?.id ?? (advice?.action.kind === "fault" ? advice.action.fault : null);
+    const faults = stop ? [stop.id] : advice?.action.kind === "fault" ? faultsOf(advice.action) : [];
+    const [fault] = faults;
     if (!fault) throw new Refused("The sheet shows no fault now. Nothing changed: take another reading first.");
-    const { part } = faultWords(loop.at.knob, fault);
+    const part = partFor(loop.at.knob, faults);
     const text = [input.text, part && `Parts: ${part}.`].filter(Boolean).join(" ");
     await tx.insert(finding).values({ ...keys(target), ...loop.at, fault, text });
   });

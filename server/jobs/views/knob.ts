@@ -1,5 +1,5 @@
 import { dayIn } from "../../../core/day";
-import { explain } from "../../../core/adjust";
+import { backToFound, explain, faultsOf } from "../../../core/adjust";
 import {
   type Figure,
   type KnobStanding,
@@ -20,7 +20,7 @@ import {
   standingShots,
 } from "../../../core/job";
 import { amountFigure, amountWords, rateAt } from "../../../core/grinder";
-import { type Loop, faultWords, learntFrom, moduleOf, unitOf, wordingFor } from "../../../core/knobs";
+import { type Loop, faultWords, learntFrom, moduleOf, partFor, unitOf, wordingFor } from "../../../core/knobs";
 import {
   type KitInstrument,
   type Suitability,
@@ -274,16 +274,14 @@ function adviceView(
       now,
     };
   }
-  const said = explain(
-    advice,
-    question,
-    wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop)),
-  );
+  const words = wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop));
+  const said = explain(advice, question, words);
   const even = action.kind === "move" && action.expected.pInside >= 0.5;
   const taught = action.kind === "move" && loop.with.taught ? teachingOf(knob, standing) : null;
   if (action.kind === "accept") said.headline = inSpec(knob, standing, moment);
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
-  const fault = action.kind === "fault" ? faultWords(loop.at.knob, action.fault) : null;
+  const faults = action.kind === "fault" ? faultsOf(action) : [];
+  const back = action.kind === "fault" ? backToFound(action, question, words) : null;
   return {
     ...none,
     kind: action.kind,
@@ -292,8 +290,8 @@ function adviceView(
     amount: action.kind === "move" ? action.amount * (loop.hand?.sign ?? 1) : null,
     expected: action.kind === "move" && action.purpose === "into-tolerance" ? action.expected : null,
     reason: action.kind === "recheck" ? action.reason : null,
-    checks: [...(fault?.checks ?? [])],
-    part: fault?.part ?? "",
+    checks: [...faults.flatMap((fault) => faultWords(loop.at.knob, fault).checks), ...(back ? [back] : [])],
+    part: partFor(loop.at.knob, faults),
     fault: action.kind === "fault" ? action.fault : null,
     now,
   };
