@@ -68,6 +68,15 @@ describe("distributions against an independent implementation (npm jstat) and pr
   });
 });
 
+test("however many degrees of freedom: k falls towards the normal’s, and never under it", () => {
+  for (let power = 0; power <= 300; power++) {
+    const k = coverageFactor(0.95, 10 ** power);
+    expect(k).toBeGreaterThanOrEqual(1.959963984 - 1e-9);
+    expect(k).toBeLessThanOrEqual(coverageFactor(0.95, 10 ** Math.max(0, power - 1)) + 1e-9);
+  }
+  expect(studentCdf(1.96, 1e200)).toBeCloseTo(studentCdf(1.96, Infinity), 12);
+});
+
 describe("JCGM 100:2008 (GUM)", () => {
   // Example H.1, end gauge calibration; contributions in nm with their degrees of freedom (values from memory; u_c and ν hold them).
   const endGauge = [line(25, 18), line(9.7, 25.6), line(2.9, 50), line(16.6, 2)];

@@ -52,6 +52,12 @@ test("where its own scatter leaves no room for 3 : 1, what would at least decide
   expect(suitability({ ...gauge(0.2), resolution: 2 }, NINE, TODAY).wouldDo).toBeNull();
 });
 
+test("what would do is never coarser than what it is compared with, whatever the span", () => {
+  const scale: Instrument = { ...gauge(0.2), highest: 2000, repeatability: 0.1 };
+  const { wouldDo } = suitability(scale, { lower: 17.5, target: 18, upper: 18.5 }, TODAY);
+  expect(wouldDo!.limit).toBeLessThan(0.2);
+});
+
 test("a one-sided tolerance asks nothing; a certificate’s table does not stand in the way", () => {
   expect(suitability(gauge(0.2), { upper: 6 }, TODAY)).toMatchObject({ fineness: "open", ratio: undefined });
   expect(

@@ -2,10 +2,9 @@ import { phiInverse } from "../metrology";
 import { type Belief, type Grinder, SHOT_NOISE, at, believe } from "./belief";
 import { type DialInQuestion, MOST_OVER, type NotTheGrind, doseInUse } from "./change";
 import { type Shot, secondsAt } from "./log";
+import { STALE_DAYS } from "./pull";
 import type { Recipe } from "./recipe";
 
-/** Coffee this many days from its roast runs fast and flat whatever the grind. Common practice: about two months. */
-const STALE_DAYS = 60;
 /** Under this, bar, brew pressure itself makes a shot run as it should not. Common practice: 9 ± 0.5, and a dial to be read. */
 const LOW_PRESSURE = 8;
 

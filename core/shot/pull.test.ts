@@ -15,6 +15,7 @@ import {
   problemsOf,
   recipeFor,
   recipeOf,
+  sameBag,
   secondsFrom,
   tapped,
   timesOf,
@@ -182,6 +183,10 @@ describe("what can’t be, beside the field it was given in", () => {
 
   test("the age of coffee in days; unknown stays unknown", () => {
     expect(coffeeAge({ name: "x", roastedOn: "2026-02-28" }, TODAY)).toBe(2);
+    // A bag of two months ago is used up: its date is not carried to the next visit.
+    expect(sameBag({ name: "x", roastedOn: "2026-02-28" }, TODAY)).toBe("2026-02-28");
+    expect(sameBag({ name: "x", roastedOn: "2025-12-01" }, TODAY)).toBeUndefined();
+    expect(sameBag({ name: "x" }, TODAY)).toBeUndefined();
     expect(coffeeAge({ name: "x" }, TODAY)).toBeNull();
   });
 });

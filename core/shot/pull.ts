@@ -99,6 +99,15 @@ export function coffeeAge({ roastedOn }: Coffee, today: string): number | null {
   return Math.round((Date.parse(today) - Date.parse(roastedOn)) / DAY);
 }
 
+/** Coffee this many days from its roast runs fast and flat whatever the grind, and a bag is used up. Common practice: about two months. */
+export const STALE_DAYS = 60;
+
+/** The day its coffee was roasted, where it can be the same bag still; undefined else. */
+export function sameBag(coffee: Coffee, today: string): string | undefined {
+  const age = coffeeAge(coffee, today);
+  return age !== null && age >= 0 && age <= STALE_DAYS ? coffee.roastedOn : undefined;
+}
+
 /** What dialling in needs of it; null where its seconds can’t be told from the event that counts. */
 export function asShot(
   pull: Pull,

@@ -26,6 +26,7 @@ import {
   coffeeAge,
   deriveFrom,
   dripOf,
+  sameBag,
   secondsFrom,
   tooMany,
 } from "../../../core/shot";
@@ -64,6 +65,7 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
     kind,
   );
   const advice = adviceWords(at, standing);
+  const today = dayIn(job.zone, now);
   const earlier = before?.shots.map((s) => s.pull) ?? [];
   return {
     job: {
@@ -88,7 +90,7 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
     needsReason: at.last ? (reasonNeeded(standing, at.last) ?? "") : "",
     advice,
     clock,
-    carried: carriedFrom(standing, at.last?.pull ?? earlier.at(-1) ?? null, advice),
+    carried: carriedFrom(standing, at.last?.pull ?? ofLastVisit(earlier.at(-1), today), advice),
     /** The grind in the form is the one advised, not the one last used. */
     advised: advice.setting !== null,
     scales: kit.filter((k) => k.quantity === "mass").map((k) => ({ id: k.id, name: k.name })),
@@ -225,6 +227,11 @@ function beside(pull: Pull, standing: Standing, unit: string) {
     ["Note", pull.note],
   ];
   return list.flatMap(([name, text]) => (text ? [{ name, text }] : []));
+}
+
+/** The newest shot of the visit before; the day its bag was roasted only where that bag may be in use still. */
+function ofLastVisit(pull: Pull | undefined, today: string): Pull | null {
+  return pull ? { ...pull, coffee: { ...pull.coffee, roastedOn: sameBag(pull.coffee, today) } } : null;
 }
 
 /** What the next shot’s form starts with: as the last one, with the advice taken; only changes are typed. */
