@@ -1,3 +1,4 @@
+import { USUAL_SCHOOLS } from "../core/school";
 import type { Locator, Page } from "@playwright/test";
 import {
   STRANGER,
@@ -131,10 +132,10 @@ test.describe("on a phone", () => {
 
 test("a workshop's schools are its lead's to set, and new jobs begin with them", async ({ page, browser, baseURL }) => {
   await signIn(page, STRANGER);
-  await page.goto("/settings");
+  await page.goto("/workshop");
   await page.getByLabel("Hardness of the water").selectOption("published-band");
   await page.getByLabel("Warming up").selectOption("blank-shots");
-  await page.getByRole("button", { name: "Save methods and time zone" }).click();
+  await page.getByRole("button", { name: "Save the workshop" }).click();
   await expect(page.getByText("Saved. Open jobs keep what they began with.")).toBeVisible();
   await openMachine(page, "BV-70999");
   const open = page.getByRole("link", { name: /Pressure check open/ });
@@ -149,12 +150,16 @@ test("a workshop's schools are its lead's to set, and new jobs begin with them",
   const technician = await browser.newPage({ baseURL: baseURL! });
   await signIn(technician, TECHNICIAN);
   await technician.goto("/settings");
-  await expect(technician.getByRole("button", { name: "Save methods and time zone" })).toHaveCount(0);
-  const refused = await technician.evaluate(async () => {
-    const body = new URLSearchParams({ intent: "workshop", opv: "ceiling" });
-    const response = await fetch("/settings.data", { method: "POST", body });
-    return [response.status, (await response.text()).includes("Only a lead sets the workshop")];
-  });
+  await expect(technician.getByRole("link", { name: "Workshop and methods" })).toHaveCount(0);
+  const refused = await technician.evaluate(
+    async (schools) => {
+      const words = { name: "Mine", town: "Here", contact: "", timeZone: "UTC", pressureUnit: "bar", paper: "A4" };
+      const body = new URLSearchParams({ ...words, decisionRule: "simple", ...schools });
+      const response = await fetch("/workshop.data", { method: "POST", body });
+      return [response.status, (await response.text()).includes("Only a lead sets the workshop")];
+    },
+    USUAL_SCHOOLS as unknown as Record<string, string>,
+  );
   expect(refused).toEqual([403, true]);
   await technician.close();
 });

@@ -26,7 +26,7 @@ test("days and hours are the workshop’s: after a full load, after a move in th
 
 test("a lead sets the zone; one there is none of is refused beside the field", async ({ page }) => {
   await signIn(page, STRANGER);
-  await page.goto("/settings");
+  await page.goto("/workshop");
   const zone = page.getByLabel("Time zone");
   await expect(zone).toHaveValue("Pacific/Auckland");
   await zone.fill("Moon/Base");

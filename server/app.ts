@@ -9,6 +9,7 @@ import { isDatabaseDown } from "./database-error";
 import { forgetDaily } from "./forget-commands";
 import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
 import { log, traceOf } from "./log";
+import { BEHIND_TLS } from "./origin";
 
 /** The web application as Express middleware: security headers, compression, then React Router. Keeps no state. */
 export const app = express();
@@ -46,8 +47,8 @@ app.use(
     // The owner's link is a secret: no other site may learn it from a referrer. Not "no-referrer", which makes browsers
     // send "Origin: null" with plain form posts, and those are refused.
     referrerPolicy: { policy: "same-origin" },
-    // Served on loopback without TLS; a front door with TLS adds its own.
-    strictTransportSecurity: false,
+    // Served on loopback without TLS; once ORIGIN says that TLS stands in front, browsers are told to come back no other way.
+    strictTransportSecurity: BEHIND_TLS ? { maxAge: 365 * 86_400 } : false,
   }),
 );
 app.use(sameOriginOnly);

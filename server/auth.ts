@@ -1,26 +1,41 @@
-import { parse, serialize } from "cookie";
-import { createHash, randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
-import { and, desc, eq, gt, notInArray, sql } from "drizzle-orm";
+import { randomBytes } from "node:crypto";
+import { and, desc, eq, notInArray, sql } from "drizzle-orm";
 import type { SchoolsOf } from "../core/school";
 import type { Database, Transaction } from "../db/client";
 import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, knownDevice, session, workshop } from "../db/schema";
 import { database } from "./database";
+import { codeHolds } from "./people/second-factor";
+import type { Role } from "./permissions";
+import {
+  SESSION_COOKIE,
+  type Way,
+  cookieFor,
+  cookieIn,
+  hashOf,
+  lives,
+  markSeen,
+  newToken,
+  openSession,
+} from "./sessions";
 import { forgiven, takeTurn } from "./sign-in-limits";
 import { inTransaction } from "./transaction";
 
-const COOKIE = "ng_session";
-const DAYS = 14;
+/** Who is asking, and how somebody becomes that. */
+
 /** Tells a device that has signed in before from a stranger’s; opens nothing by itself. */
 const DEVICE = "ng_device";
-const DEVICE_DAYS = 365;
+const DEVICE_SECONDS = 365 * 86_400;
 const DEVICES = 20;
 
 export interface SignedIn {
   id: string;
   name: string;
-  role: "technician" | "lead";
+  role: Role;
+  /** How the session was opened: some rights ask for the password. */
+  way: Way;
+  sessionId: string;
   preferences: Preferences;
   workshop: {
     id: string;
@@ -31,10 +46,14 @@ export interface SignedIn {
     schools: SchoolsOf;
     specCardId: string | null;
     decisionRule: "simple" | "guarded";
+    paper: "A4" | "Letter";
   };
 }
 
-export type SignInResult = { ok: true; cookies: string[] } | { ok: false; message: string; retryAfter?: number };
+export type SignInResult =
+  | { ok: true; cookies: string[] }
+  /** @property code the password was right, and the second factor is asked for */
+  | { ok: false; message: string; retryAfter?: number; code?: boolean };
 
 // Verified against when there is no such account, so that the answer takes as long either way.
 const nobody = hash(randomBytes(16).toString("hex"));
@@ -42,12 +61,16 @@ const nobody = hash(randomBytes(16).toString("hex"));
 /** @throws when the records do not answer: that is not a wrong password */
 export async function signIn(
   request: Request,
-  given: { email: string; password: string; address: string },
+  given: { email: string; password: string; code?: string | undefined; address: string },
 ): Promise<SignInResult> {
   const email = given.email.trim().toLowerCase();
-  const secure = new URL(request.url).protocol === "https:";
   const [found] = await database()
-    .select({ id: account.id, passwordHash: account.passwordHash, active: account.active })
+    .select({
+      id: account.id,
+      passwordHash: account.passwordHash,
+      active: account.active,
+      totpSecret: account.totpSecret,
+    })
     .from(account)
     .where(eq(account.email, email));
   const device = cookieIn(request, DEVICE);
@@ -63,19 +86,31 @@ export async function signIn(
   const right = await verify(found?.passwordHash ?? (await nobody), given.password);
   if (!found || !right || !found.active)
     return { ok: false, message: "Email and password do not match an account here." };
+  // Asked for a code the try stays counted: else a right password would buy any number of guesses at codes.
+  if (found.totpSecret && !given.code)
+    return { ok: false, code: true, message: "Now the code that your phone’s app shows, or one of those on paper." };
+  if (found.totpSecret && !(await codeHolds(found.id, found.totpSecret, given.code!)))
+    return { ok: false, code: true, message: "That code is not the one of now, or was used already." };
   await forgiven(tried);
-  const token = newToken();
+  return { ok: true, cookies: await admit(request, found.id, { device, known }) };
+}
+
+/**
+ * A session for somebody who has shown who they are, and a device that is known from now on.
+ *
+ * @returns the cookies
+ */
+export async function admit(
+  request: Request,
+  accountId: string,
+  { device, known }: { device?: string | undefined; known: boolean } = { known: false },
+): Promise<string[]> {
   const ownDevice = known ? device! : newToken();
-  await inTransaction(async (tx) => {
-    await tx
-      .insert(session)
-      .values({ tokenHash: hashOf(token), accountId: found.id, expiresAt: new Date(Date.now() + DAYS * 864e5) });
-    if (!known) await rememberDevice(tx, hashOf(ownDevice), found.id);
+  const opened = await inTransaction(async (tx) => {
+    if (!known) await rememberDevice(tx, hashOf(ownDevice), accountId);
+    return openSession(tx, request, { accountId, way: "password" });
   });
-  return {
-    ok: true,
-    cookies: [cookieOf(COOKIE, token, DAYS, secure), cookieOf(DEVICE, ownDevice, DEVICE_DAYS, secure)],
-  };
+  return [opened, cookieFor(request, DEVICE, ownDevice, DEVICE_SECONDS)];
 }
 
 /** Whether this device has signed in to this account before: what it may try is counted by itself then. */
@@ -101,13 +136,6 @@ async function rememberDevice(tx: Transaction, tokenHash: string, accountId: str
     .where(and(eq(knownDevice.accountId, accountId), notInArray(knownDevice.tokenHash, newest)));
 }
 
-/** Ends the session and returns the cookie that forgets it. */
-export async function signOut(request: Request): Promise<string> {
-  const token = cookieIn(request, COOKIE);
-  if (token) await inTransaction((tx) => tx.delete(session).where(eq(session.tokenHash, hashOf(token))));
-  return cookieOf(COOKIE, "", 0, false);
-}
-
 // Asked on every request.
 const sessionQuery = onceEach((db: Database) =>
   db
@@ -116,6 +144,7 @@ const sessionQuery = onceEach((db: Database) =>
       name: account.name,
       role: account.role,
       preferences: account.preferences,
+      session: { id: session.id, way: session.way, seenAt: session.seenAt },
       workshop: {
         id: workshop.id,
         name: workshop.name,
@@ -124,43 +153,28 @@ const sessionQuery = onceEach((db: Database) =>
         schools: workshop.schools,
         specCardId: workshop.specCardId,
         decisionRule: workshop.decisionRule,
+        paper: workshop.paper,
       },
     })
     .from(session)
     .innerJoin(account, eq(account.id, session.accountId))
     .innerJoin(workshop, eq(workshop.id, account.workshopId))
-    .where(
-      and(
-        eq(session.tokenHash, sql.placeholder("tokenHash")),
-        gt(session.expiresAt, sql.placeholder("now")),
-        eq(account.active, true),
-      ),
-    )
+    .where(and(eq(session.tokenHash, sql.placeholder("tokenHash")), lives(), eq(account.active, true)))
     .prepare("session"),
 );
 
 export async function whoIs(request: Request): Promise<SignedIn | null> {
-  const token = cookieIn(request, COOKIE);
+  const token = cookieIn(request, SESSION_COOKIE);
   if (!token) return null;
-  const [row] = await sessionQuery(database()).execute({ tokenHash: hashOf(token), now: new Date() });
-  return row ?? null;
+  const [row] = await sessionQuery(database()).execute({ tokenHash: hashOf(token) });
+  if (!row) return null;
+  const { session: own, ...person } = row;
+  await markSeen(own.id, own.seenAt);
+  // With a PIN a lead is a technician: whatever asks for the role need not know how the session was opened.
+  const role = own.way === "pin" ? "technician" : person.role;
+  return { ...person, role, way: own.way, sessionId: own.id };
 }
 
 export function hashPassword(password: string): Promise<string> {
   return hash(password);
-}
-
-function hashOf(token: string): string {
-  return createHash("sha256").update(token).digest("hex");
-}
-
-const newToken = () => randomBytes(32).toString("base64url");
-
-function cookieIn(request: Request, name: string): string | undefined {
-  const found = parse(request.headers.get("Cookie") ?? "")[name];
-  return found && /^[\w-]{20,100}$/.test(found) ? found : undefined;
-}
-
-function cookieOf(name: string, token: string, days: number, secure: boolean): string {
-  return serialize(name, token, { path: "/", httpOnly: true, sameSite: "lax", maxAge: days * 86400, secure });
 }

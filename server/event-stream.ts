@@ -1,22 +1,26 @@
 /**
  * A server-sent event stream: text as it comes, until nobody listens any more.
  *
- * @param start given how to say something; returns what ends it
+ * @param start given how to say something, and how to end it from this side; returns what is to be tidied up then
  */
-export function eventStream(signal: AbortSignal, start: (say: (text: string) => void) => () => void): Response {
+export function eventStream(
+  signal: AbortSignal,
+  start: (say: (text: string) => void, end: () => void) => () => void,
+): Response {
   const encoder = new TextEncoder();
   let stop = () => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
-      stop = start((text) => controller.enqueue(encoder.encode(text)));
-      signal.addEventListener("abort", () => {
+      const end = () => {
         stop();
         try {
           controller.close();
         } catch {
           // Already closed by the other side.
         }
-      });
+      };
+      stop = start((text) => controller.enqueue(encoder.encode(text)), end);
+      signal.addEventListener("abort", end);
     },
     cancel: () => stop(),
   });

@@ -2,8 +2,10 @@ import { EventEmitter } from "node:events";
 import pg from "pg";
 import { sql } from "drizzle-orm";
 import type { Transaction } from "../db/client";
+import type { SignedIn } from "./auth";
 import { eventStream } from "./event-stream";
 import { log, traceOf } from "./log";
+import { ENDED, isOpen } from "./sessions";
 
 /**
  * News of changed jobs, between tabs and between processes, over LISTEN/NOTIFY: one listening connection per process.
@@ -29,12 +31,13 @@ async function listen(): Promise<void> {
   };
   client.on("error", lost);
   client.on("end", lost);
-  client.on("notification", ({ payload = "" }) => {
+  client.on("notification", ({ channel, payload = "" }) => {
+    if (channel === ENDED) return void news.emit(ended(payload));
     const [workshopId, ...changed] = payload.split(" ");
     if (workshopId) news.emit(workshopId, changed.join(" "));
   });
   await client.connect();
-  await client.query(`LISTEN ${CHANNEL}`);
+  await client.query(`LISTEN ${CHANNEL}; LISTEN ${ENDED}`);
   // What happened while nobody listened is unknown: let all look again.
   for (const name of news.eventNames()) news.emit(name, "");
 }
@@ -50,17 +53,31 @@ async function hear(): Promise<void> {
   }
 }
 
-/** A server-sent event stream that says "changed", with id and revision, whenever a job of this workshop has. */
-export function streamOf(workshopId: string, signal: AbortSignal): Response {
-  return eventStream(signal, (say) => {
+const ended = (sessionId: string) => `ended ${sessionId}`;
+
+/**
+ * A server-sent event stream that says "changed", with id and revision, whenever a job of this workshop has. It ends with the session it
+ * was opened in: at once where that is ended, within a beat where it runs out.
+ */
+export function streamOf({ workshop: { id: workshopId }, sessionId }: SignedIn, signal: AbortSignal): Response {
+  return eventStream(signal, (say, end) => {
     const changed = (what: string) => say(`event: changed\ndata: ${what}\n\n`);
     news.on(workshopId, changed);
-    const alive = setInterval(() => say(": alive\n\n"), 20_000);
+    const alive = setInterval(() => {
+      say(": alive\n\n");
+      // While the records do not answer it stays: nothing is told on it then either.
+      isOpen(sessionId).then(
+        (open) => open || end(),
+        () => {},
+      );
+    }, 20_000);
+    news.on(ended(sessionId), end);
     say("retry: 2000\n\n");
     void hear();
     return () => {
       clearInterval(alive);
       news.off(workshopId, changed);
+      news.off(ended(sessionId), end);
     };
   });
 }

@@ -1,7 +1,9 @@
-import { sql } from "drizzle-orm";
+import { not, sql } from "drizzle-orm";
 import type { Database } from "../db/client";
+import { session } from "../db/schema";
 import { database } from "./database";
 import { log, traceOf } from "./log";
+import { lives } from "./sessions";
 
 /**
  * Command ids are the largest table there is, and of use only while the same request can still come: a phone keeps what it could not send
@@ -27,13 +29,18 @@ export async function forgetCommands(db: Database): Promise<number> {
   }
 }
 
+/** Sessions that open nothing any more. */
+async function forgetSessions(db: Database): Promise<void> {
+  await db.delete(session).where(not(lives()!));
+}
+
 const DAY = 86_400_000;
 
 /** Once a day, as long as the process runs; each process at an hour of its own. */
 export function forgetDaily(): void {
   const forget = () =>
-    void forgetCommands(database()).catch((error: unknown) =>
-      log.warn(traceOf(error), "command ids were not forgotten"),
+    void Promise.all([forgetCommands(database()), forgetSessions(database())]).catch((error: unknown) =>
+      log.warn(traceOf(error), "what is of no use any more was not forgotten"),
     );
   setInterval(forget, DAY * (0.9 + 0.2 * Math.random())).unref();
 }

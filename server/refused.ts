@@ -3,6 +3,8 @@ export class Refused extends Error {
   constructor(
     message: string,
     readonly field?: string,
+    /** 403 where it is not theirs to do, else 422. */
+    readonly status: 403 | 422 = 422,
   ) {
     super(message);
   }

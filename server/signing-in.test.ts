@@ -4,7 +4,8 @@ import { RateLimiterPostgres } from "rate-limiter-flexible";
 import { poolOf } from "../db/client";
 import { account, knownDevice, session } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
-import { hashPassword, signIn, signOut, whoIs } from "./auth";
+import { hashPassword, signIn, whoIs } from "./auth";
+import { closeSession } from "./sessions";
 import { database } from "./database";
 import { personOf } from "./jobs/person-of";
 import { forgiven, takeTurn, waitAfter } from "./sign-in-limits";
@@ -135,7 +136,7 @@ test("a session is the person’s until it is ended or has run out; another’s 
 
   const again = await cookiesOf(await tryIn(DEMO_PASSWORD, cookies));
   expect(await whoIs(from(again))).not.toBeNull();
-  expect(await signOut(from(again))).toContain("Max-Age=0");
+  expect(await closeSession(from(again))).toContain("Max-Age=0");
   expect(await whoIs(from(again))).toBeNull();
 });
 

@@ -7,6 +7,7 @@ import { type Posted, Unread } from "./body";
 import { signedInContext } from "./context";
 import { isDatabaseDown } from "./database-error";
 import { misfitOf } from "./form-fields";
+import { RIGHTS, type Right, may } from "./permissions";
 import { Refused } from "./refused";
 import type { Outcome } from "./command";
 
@@ -29,7 +30,10 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
     // A write answers in its own form, so that the entry stays on the screen; a page can only say it.
     if (request.method === "GET") throw data(null, { status: 503 });
   }
-  return next();
+  const response = await next();
+  // What a signed-in person sees stays in no cache: not the browser’s, and none on the way.
+  if (!response.headers.has("Cache-Control")) response.headers.set("Cache-Control", "no-store");
+  return response;
 };
 
 /** The person behind the request. @throws 503 when it could not be looked up */
@@ -63,6 +67,12 @@ export const id = z.uuid();
 
 export type FormOutcome = "saved" | "invalid" | "refused" | "clash" | "down";
 
+/** A form that was done, with something to hand back the once: a link, codes, a cookie. */
+export interface Beside<More extends object> {
+  readonly more?: More;
+  readonly headers?: HeadersInit;
+}
+
 /** One field of what was posted, when it is text. */
 export function fieldOf(posted: Posted, name: string): string {
   const value = posted instanceof Unread ? null : posted.get(name);
@@ -88,17 +98,37 @@ function refusal(message: string, field = ""): SubmissionResult<string[]> {
   return { status: "error", error: { [field]: [message] } };
 }
 
+/** Answers one form of somebody who needs a right for it: asked before anything of it is looked at. */
+export function answerFor<S extends z.ZodType, More extends object = object>(
+  { person, right }: { person: SignedIn; right: Right },
+  posted: Posted,
+  schema: S,
+  write: (value: z.output<S>) => Promise<Outcome | Response | Beside<More>>,
+) {
+  if (may(person, right)) return answer<S, More>(posted, schema, write);
+  const [commandId, intent] = [fieldOf(posted, "commandId"), fieldOf(posted, "intent")];
+  return data({ outcome: "refused" as const, commandId, intent, result: refusal(RIGHTS[right].no) }, { status: 403 });
+}
+
 /**
  * Answers one form: validates it, runs the write, and says what came of it next to the field it concerns.
  * Nothing is half-saved: the write is one transaction, and a repeat of the same command changes nothing.
  */
-export async function answer<S extends z.ZodType>(
+export async function answer<S extends z.ZodType, More extends object = object>(
   posted: Posted,
   schema: S,
-  write: (value: z.output<S>) => Promise<Outcome | Response>,
+  write: (value: z.output<S>) => Promise<Outcome | Response | Beside<More>>,
 ) {
-  const said = (outcome: FormOutcome, status: number, result: SubmissionResult<string[]>) =>
-    data({ outcome, commandId: fieldOf(posted, "commandId"), intent: fieldOf(posted, "intent"), result }, { status });
+  const said = (
+    outcome: FormOutcome,
+    status: number,
+    result: SubmissionResult<string[]>,
+    { more, headers = {} }: Partial<Beside<More>> = {},
+  ) =>
+    data(
+      { ...more, outcome, commandId: fieldOf(posted, "commandId"), intent: fieldOf(posted, "intent"), result },
+      { status, headers },
+    );
   const { submission, refused, status } = submissionOf(posted, schema);
   if (!submission) return said("invalid", status, refused);
   if (submission.status !== "success") return said("invalid", 422, submission.reply());
@@ -107,6 +137,7 @@ export async function answer<S extends z.ZodType>(
   try {
     const outcome = await write(submission.value);
     if (outcome instanceof Response) return outcome;
+    if (typeof outcome === "object") return said("saved", 200, submission.reply(), outcome);
     if (outcome === "clash")
       return reply("clash", 409, {
         "": [
@@ -115,7 +146,7 @@ export async function answer<S extends z.ZodType>(
       });
     return reply("saved", 200);
   } catch (error) {
-    if (error instanceof Refused) return reply("refused", 422, { [error.field ?? ""]: [error.message] });
+    if (error instanceof Refused) return reply("refused", error.status, { [error.field ?? ""]: [error.message] });
     if (isDatabaseDown(error) || (error as { init?: ResponseInit }).init?.status === 503)
       return reply("down", 503, {
         "": [

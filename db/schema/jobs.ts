@@ -11,7 +11,6 @@ import {
   type AnyPgColumn,
   boolean,
   check,
-  customType,
   doublePrecision,
   foreignKey,
   index,
@@ -27,6 +26,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import { bytes } from "./bytes";
 import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
 import { knobAt, knobAtHolds } from "./knob-at";
 import { DECISION_RULES, account, workshop } from "./people";
@@ -38,7 +38,6 @@ import { instrument, machine, model } from "./register";
  * a job of its workshop, a correction to a record of its job and knob: the keys carry all of it.
  */
 
-const bytes = customType<{ data: Buffer }>({ dataType: () => "bytea" });
 const at = () => timestamp({ withTimezone: true }).notNull().defaultNow();
 const STATES = ["open", "signed", "withdrawn"] as const;
 

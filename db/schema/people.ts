@@ -1,6 +1,7 @@
 import { type SchoolsOf, USUAL_SCHOOLS } from "../../core/school";
 import { sql } from "drizzle-orm";
 import {
+  type AnyPgColumn,
   bigint,
   boolean,
   check,
@@ -15,10 +16,15 @@ import {
   uuid,
   varchar,
 } from "drizzle-orm/pg-core";
-import { bounded, oneOf, timely } from "./bounds";
+import { bytes } from "./bytes";
+import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
 
+const SESSION_WAYS = ["password", "pin"] as const;
+export const LINK_KINDS = ["invite", "reset"] as const;
 export const DECISION_RULES = ["simple", "guarded"] as const;
-const ROLES = ["technician", "lead"] as const;
+export const ROLES = ["technician", "lead"] as const;
+export const PRESSURE_UNITS = ["bar", "psi", "kPa", "MPa"] as const;
+export const PAPERS = ["A4", "Letter"] as const;
 
 /** Workshops and the people in them. Every other record belongs to one workshop. */
 
@@ -37,15 +43,23 @@ export const workshop = pgTable(
     /** The card new jobs are held against, one of its own (a key made by hand: tables that need each other); null until one is picked. */
     specCardId: uuid(),
     decisionRule: text({ enum: DECISION_RULES }).notNull().default("guarded"),
+    /** In which pressure is shown to those who did not choose for themselves, and on which paper is printed. */
+    pressureUnit: text({ enum: PRESSURE_UNITS }).notNull().default("bar"),
+    paper: text({ enum: PAPERS }).notNull().default("A4"),
+    /** PNG, as it stands on what the owner takes away. */
+    logo: bytes(),
   },
   (t) => [
     oneOf("workshop_decision_rule", t.decisionRule, DECISION_RULES),
+    oneOf("workshop_pressure_unit", t.pressureUnit, PRESSURE_UNITS),
+    oneOf("workshop_paper", t.paper, PAPERS),
+    check("workshop_logo", sql`length(${t.logo}) <= 300000`),
     check("workshop_time_zone", sql`${t.timeZone} <> '' and length(${t.timeZone}) < 65`),
   ],
 );
 
 export interface Preferences {
-  pressureUnit: "bar" | "psi" | "kPa" | "MPa";
+  pressureUnit: (typeof PRESSURE_UNITS)[number];
   theme: "system" | "light" | "dark";
   /** When a timer is due. Absent: sound on, notifications not asked for yet. */
   alerts?: { sound: boolean; notify: "ask" | "on" | "off" };
@@ -65,11 +79,21 @@ export const account = pgTable(
     passwordHash: text().notNull(),
     preferences: jsonb().$type<Preferences>().notNull(),
     active: boolean().notNull().default(true),
+    /** Second factor: the secret of its one-time codes, sealed with a key that is not in the database, and the last step used. */
+    totpSecret: text(),
+    totpStep: bigint({ mode: "number" }).notNull().default(0),
+    /** SHA-256 of what is left of the codes for a lost phone. */
+    recovery: jsonb().$type<string[]>().notNull().default([]),
+    /** For the quick switch on a tablet of the workshop; argon2id, PHC string. */
+    pinHash: text(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
     uniqueIndex("account_email").on(t.email),
     unique("account_in_workshop").on(t.workshopId, t.id),
     oneOf("account_role", t.role, ROLES),
+    bounded("account_totp_step", t.totpStep, 0, 1e12),
+    boundedInside("account_recovery", t.recovery),
   ],
 );
 
@@ -81,10 +105,84 @@ export const session = pgTable(
     accountId: uuid()
       .notNull()
       .references(() => account.id),
+    /** The name it goes by where a person looks at their own: nothing is opened with it. */
+    id: uuid().notNull().defaultRandom(),
+    /** Whatever it did, it ends then. */
     expiresAt: timestamp({ withTimezone: true }).notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    /** When it last asked for anything, to a few minutes: an idle one ends sooner. */
+    seenAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    /** Browser and system, in words. */
+    about: text().notNull().default(""),
+    /** How it was opened: with the password, or with a PIN on a tablet of the workshop. */
+    way: text({ enum: SESSION_WAYS }).notNull().default("password"),
+    /** Of a tablet’s session: the tablet. */
+    tablet: text().references((): AnyPgColumn => benchTablet.tokenHash, { onDelete: "cascade" }),
   },
-  (t) => [index("session_account").on(t.accountId), timely("session_expires", t.expiresAt)],
+  (t) => [
+    index("session_account").on(t.accountId),
+    unique("session_id").on(t.id),
+    timely("session_expires", t.expiresAt),
+    timely("session_seen", t.seenAt),
+    oneOf("session_way_word", t.way, SESSION_WAYS),
+    check("session_of_tablet", sql`(${t.tablet} is not null) = (${t.way} = 'pin')`),
+  ],
+);
+
+/** A tablet on the bench that somebody with a password let the others switch on by PIN. */
+export const benchTablet = pgTable(
+  "bench_tablet",
+  {
+    /** SHA-256 of its cookie’s token. */
+    tokenHash: text().primaryKey(),
+    id: uuid().notNull().defaultRandom(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    name: text().notNull(),
+    enrolledBy: uuid().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    unique("bench_tablet_id").on(t.id),
+    index("bench_tablet_of").on(t.workshopId),
+    within("bench_tablet_enrolled_by", t, t.enrolledBy, account),
+  ],
+);
+
+/** A link that opens one thing once: the way in for somebody new, or a new password. Only its hash is kept. */
+export const oneTimeLink = pgTable(
+  "one_time_link",
+  {
+    tokenHash: text().primaryKey(),
+    id: uuid().notNull(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    what: text({ enum: LINK_KINDS }).notNull(),
+    /** Who it is for: of an invitation as it was typed, of a reset the account’s own. */
+    email: text().notNull(),
+    name: text().notNull(),
+    role: text({ enum: ROLES }).notNull(),
+    /** Of a reset. */
+    accountId: uuid(),
+    madeBy: uuid().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    expiresAt: timestamp({ withTimezone: true }).notNull(),
+    usedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    unique("one_time_link_id").on(t.id),
+    index("one_time_link_of").on(t.workshopId, t.at),
+    within("one_time_link_made_by", t, t.madeBy, account),
+    within("one_time_link_for", t, t.accountId, account),
+    oneOf("one_time_link_what_word", t.what, LINK_KINDS),
+    oneOf("one_time_link_role", t.role, ROLES),
+    check("one_time_link_account", sql`(${t.accountId} is not null) = (${t.what} = 'reset')`),
+    timely("one_time_link_at_is", t.at),
+    timely("one_time_link_expires", t.expiresAt),
+    timely("one_time_link_used", t.usedAt),
+  ],
 );
 
 /** Devices that have signed in to an account: somebody else’s wrong tries do not hold them up. */

@@ -12,10 +12,11 @@ import { supervise } from "./supervise.mjs";
  *
  * @param {(database: { own: string | undefined, cluster: object | undefined }) => Promise<string>} furnish
  *   brings the database up to date; returns its address
- * @param {string} greeting what is said once it is served
+ * @param {string | (() => string)} greeting what is said once it is served
+ * @param {Record<string, string>} [env] what the application is told beside
  * @param {number} [workers] processes that share the port
  */
-export async function keepHouse({ furnish, greeting, workers = 1 }) {
+export async function keepHouse({ furnish, greeting, env = {}, workers = 1 }) {
   const port = portWanted();
   let cluster;
   let house;
@@ -32,9 +33,9 @@ export async function keepHouse({ furnish, greeting, workers = 1 }) {
     const own = process.env.DATABASE_URL;
     starting = own ? Promise.resolve() : openCluster(join(root, ".data")).then((c) => (cluster = c));
     await starting;
-    house = supervise({ url: await furnish({ own, cluster }), port, cluster, env: { WORKERS: String(workers) } });
+    house = supervise({ url: await furnish({ own, cluster }), port, cluster, env: { WORKERS: String(workers), ...env } });
     await house.ready;
-    say(`\nNimble Gauge is at  http://127.0.0.1:${port}\n${greeting}`);
+    say(`\nNimble Gauge is at  http://127.0.0.1:${port}\n${typeof greeting === "function" ? greeting() : greeting}`);
     const { words, code } = await house.ended;
     console.error(words);
     await end(code);

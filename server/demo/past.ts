@@ -153,6 +153,8 @@ async function handsOf(db: Database): Promise<SignedIn[]> {
     id,
     name,
     role,
+    way: "password",
+    sessionId: "",
     preferences,
     workshop,
   }));

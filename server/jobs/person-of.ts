@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { account, workshop } from "../../db/schema";
 import type { SignedIn } from "../auth";
@@ -11,5 +12,6 @@ export async function personOf(email: string): Promise<SignedIn> {
     .innerJoin(workshop, eq(workshop.id, account.workshopId))
     .where(eq(account.email, email));
   const { account: a, workshop: w } = row!;
-  return { id: a.id, name: a.name, role: a.role, preferences: a.preferences, workshop: w };
+  const { id, name, role, preferences } = a;
+  return { id, name, role, way: "password", sessionId: randomUUID(), preferences, workshop: w };
 }

@@ -4,13 +4,10 @@ import type { SpecLine } from "../../core/spec";
 import { model, specCard, specVersion, workshop } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
+import { may, need } from "../permissions";
 import { Refused } from "../refused";
 
 /** The workshop's model cards and spec cards. Only a lead changes them; a technician may add a model, which a lead looks over. */
-
-export function leadOnly(by: SignedIn): void {
-  if (by.role !== "lead") throw new Refused("Only a lead changes the library.");
-}
 
 export interface ModelInput {
   maker: string;
@@ -24,11 +21,11 @@ export interface ModelInput {
 
 export function saveModel(by: SignedIn, commandId: string, modelId: string | null, input: ModelInput) {
   // A model met at a customer's is added on the spot; only a lead changes what is in the library.
-  if (modelId !== null) leadOnly(by);
+  if (modelId !== null) need(by, "library");
   return once(by, commandId, "model", { modelId, ...input }, async (tx) => {
     const workshopId = by.workshop.id;
     if (modelId === null) {
-      await tx.insert(model).values({ id: commandId, workshopId, ...input, review: by.role !== "lead" });
+      await tx.insert(model).values({ id: commandId, workshopId, ...input, review: !may(by, "library") });
       return;
     }
     const changed = await tx
@@ -47,7 +44,7 @@ export function saveSpec(
   cardId: string | null,
   input: { name: string; about: string; lines: SpecLine[]; usual: boolean },
 ) {
-  leadOnly(by);
+  need(by, "library");
   return once(by, commandId, "spec", { cardId, ...input }, async (tx) => {
     const workshopId = by.workshop.id;
     let version = 1;
@@ -94,7 +91,7 @@ export function saveSpec(
 
 /** Makes a card the one new jobs begin with. */
 export function pickSpec(by: SignedIn, commandId: string, cardId: string) {
-  leadOnly(by);
+  need(by, "library");
   return once(by, commandId, "spec-use", { cardId }, async (tx) => {
     const [card] = await tx
       .select({ id: specCard.id })

@@ -10,6 +10,7 @@ import { machine, machineChange, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { SERIAL_TAKEN } from "../database-words";
+import { may } from "../permissions";
 import { Refused } from "../refused";
 import { moment } from "../moment";
 import { type OwnGauge, keepOwnGauge } from "./gauges";
@@ -145,7 +146,7 @@ async function modelFor(
   if (same) return same;
   const id = crypto.randomUUID();
   const { responseMean: opvResponse, responseSd: opvResponseSd, raises: opvRaises } = USUAL_OPV;
-  const review = by.role !== "lead";
+  const review = !may(by, "library");
   await tx.insert(model).values({ id, workshopId, ...said, opvResponse, opvResponseSd, opvRaises, review });
   return { id, kind: said.kind };
 }

@@ -22,7 +22,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   return {
     at,
     clocks: clocks.map((c) => ({ ...c, dueAt: c.dueAt.getTime() })),
-    who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town } },
+    who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town, paper: workshop.paper } },
     timeZone: workshop.timeZone,
   };
 }
@@ -46,6 +46,7 @@ export default function House({ loaderData }: Route.ComponentProps) {
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
     <TimeZone value={timeZone}>
+      <style>{`@page { size: ${who.workshop.paper}; }`}</style>
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">
         Skip to the page
       </a>

@@ -3,7 +3,8 @@ import { useEffect, useRef } from "react";
 import { Form, data, redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/sign-in";
-import { Button } from "~app/ui/button";
+import { Door } from "./door";
+import { Button, ButtonLink } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
 import type { Unreachable } from "~app/ui/unreachable";
 import { signIn, whoIs } from "~server/auth";
@@ -12,17 +13,24 @@ import { isDatabaseDown } from "~server/database-error";
 import { log, traceOf } from "~server/log";
 import { addressContext } from "~server/context";
 import { pathHere } from "~server/path-here";
+import { isEmpty } from "~server/people/first-start";
+import { tabletOf } from "~server/people/quick-switch";
 import { reading, submissionOf } from "~server/web";
 
 const schema = z.object({
   email: z.email("Type the email address of your account.").max(200, "That is longer than an address can be."),
   password: z.string("Type your password.").max(200, "That is longer than a password can be."),
+  code: z.string().max(40, "That is no code.").optional(),
 });
 
 export async function loader({ request }: Route.LoaderArgs) {
   const url = new URL(request.url);
   if (await reading(() => whoIs(request))) throw redirect(pathHere(url.searchParams.get("to")));
-  return { kept: url.searchParams.has("kept") };
+  if (await reading(isEmpty)) throw redirect("/setup");
+  const tablet = (await reading(() => tabletOf(request))) !== undefined;
+  // On a tablet of the workshop the PIN is the usual way in.
+  if (tablet && !url.searchParams.has("password") && !url.searchParams.has("kept")) throw redirect("/switch");
+  return { kept: url.searchParams.has("kept"), tablet };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -36,7 +44,8 @@ export async function action({ request, context }: Route.ActionArgs) {
       const headers = new Headers(done.cookies.map((cookie): [string, string] => ["Set-Cookie", cookie]));
       throw redirect(pathHere(url.searchParams.get("to")), { headers });
     }
-    return data(submission.reply({ formErrors: [done.message], hideFields: ["password"] }), {
+    const said = done.code ? { fieldErrors: { code: [done.message] } } : { formErrors: [done.message] };
+    return data(submission.reply({ ...said, hideFields: ["password", "code"] }), {
       status: done.retryAfter ? 429 : 401,
       headers: done.retryAfter ? { "Retry-After": String(done.retryAfter) } : {},
     });
@@ -65,63 +74,55 @@ export const meta: Route.MetaFunction = () => [{ title: "Sign in · Nimble Gauge
 
 export default function SignIn({ actionData, loaderData }: Route.ComponentProps) {
   const password = useRef<HTMLInputElement>(null);
-  // A wrong password is typed anew, not mended.
+  const lastResult = resultOf(actionData);
+  const asksCode = Boolean(lastResult?.error?.code);
+  // A wrong password is typed anew, not mended; a right one stays while the code is asked for.
   useEffect(() => {
-    if (actionData && password.current) password.current.value = "";
-  }, [actionData]);
-  const [form, fields] = useForm<{ email: string; password: string }>({
-    id: "sign-in",
-    lastResult: resultOf(actionData),
-  });
+    if (actionData && !asksCode && password.current) password.current.value = "";
+  }, [actionData, asksCode]);
+  const [form, fields] = useForm<{ email: string; password: string; code: string }>({ id: "sign-in", lastResult });
   return (
-    <main className="grid min-h-dvh content-center justify-items-center p-5">
-      <div className="w-full max-w-md">
-        <svg viewBox="0 0 400 90" className="mb-2 w-full" aria-hidden="true">
-          <path
-            d="M4 46 H150 V66 H250 V46 H396 V82 H4 Z"
-            fill="var(--rule)"
-            stroke="var(--ink)"
-            strokeWidth="2"
-            strokeLinejoin="round"
-          />
-          <path
-            d="M92 22 C92 -2 194 -2 200 30"
-            fill="none"
-            stroke="var(--brass)"
-            strokeWidth="2.5"
-            strokeLinecap="round"
-          />
-          <circle cx="92" cy="35" r="9" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2.5" />
-          <circle cx="200" cy="55" r="9" fill="var(--ink)" />
-        </svg>
-        <h1 className="text-3xl font-bold tracking-tight">Nimble Gauge</h1>
-        <p className="mb-6 text-soft">Measure, turn, read again. For espresso machine technicians.</p>
-        {loaderData.kept && (
-          <p role="status" className="mb-4 border-l-4 border-brass pl-3">
-            You were signed out before that was saved. What you typed is kept on this device: sign in and it is there
-            again.
-          </p>
-        )}
-        <Form method="post" {...getFormProps(form)} className="grid gap-4">
+    <Door title="Nimble Gauge" under="Measure, turn, read again. For espresso machine technicians.">
+      {loaderData.kept && (
+        <p role="status" className="mb-4 border-l-4 border-brass pl-3">
+          You were signed out before that was saved. What you typed is kept on this device: sign in and it is there
+          again.
+        </p>
+      )}
+      <Form method="post" {...getFormProps(form)} className="grid gap-4">
+        <TextField
+          field={fields.email}
+          label="Email"
+          type="email"
+          autoComplete="username"
+          autoFocus
+          defaultValue={fields.email.initialValue}
+        />
+        <TextField
+          ref={password}
+          field={fields.password}
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+        />
+        {asksCode && (
           <TextField
-            field={fields.email}
-            label="Email"
-            type="email"
-            autoComplete="username"
+            field={fields.code}
+            label="Code"
+            inputMode="numeric"
+            autoComplete="one-time-code"
             autoFocus
-            defaultValue={fields.email.initialValue}
+            hint="Of your phone’s app, or one of those on paper."
           />
-          <TextField
-            ref={password}
-            field={fields.password}
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-          />
-          <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
-          <Button look="main">Sign in</Button>
-        </Form>
-      </div>
-    </main>
+        )}
+        <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
+        <Button look="main">Sign in</Button>
+      </Form>
+      {loaderData.tablet && (
+        <ButtonLink to="/switch" look="quiet" className="mt-4">
+          Take over by PIN
+        </ButtonLink>
+      )}
+    </Door>
   );
 }

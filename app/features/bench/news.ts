@@ -7,5 +7,5 @@ export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 /** News of the jobs on this workshop's bench, new ones too. */
 export function loader({ context, request }: Route.LoaderArgs) {
   asItself(request);
-  return streamOf(who(context).workshop.id, request.signal);
+  return streamOf(who(context), request.signal);
 }

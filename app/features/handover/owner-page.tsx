@@ -24,6 +24,8 @@ export async function loader({ params }: Route.LoaderArgs) {
         hash: signature.hash,
         contact: workshop.contact,
         town: workshop.town,
+        paper: workshop.paper,
+        logo: workshop.logo,
       })
       .from(ownerLink)
       .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
@@ -32,11 +34,12 @@ export async function loader({ params }: Route.LoaderArgs) {
       .where(and(eq(ownerLink.token, params.token), isNull(ownerLink.revokedAt))),
   );
   if (!row) throw notFound();
-  const { jobId, workshopId, timeZone, ...shown } = row;
+  const { jobId, workshopId, timeZone, logo, ...shown } = row;
   const document = readDocument(shown.document);
   const added = await reading(() => amendmentsOf(database(), workshopId, jobId));
   return {
     ...shown,
+    logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
     document,
     // As it was told when it was signed; earlier documents did not say in which zone.
     timeZone: document.timeZone || timeZone,
@@ -57,7 +60,7 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
-  const { document: doc, hash, contact, town, added, timeZone } = loaderData;
+  const { document: doc, hash, contact, town, added, timeZone, paper, logo } = loaderData;
   const { machine } = doc;
   const read = doc.results.flatMap((r) =>
     r.asFound && r.asLeft ? [{ ...r, asFound: r.asFound, asLeft: r.asLeft }] : [],
@@ -68,6 +71,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   );
   return (
     <TimeZone value={timeZone}>
+      <style>{`@page { size: ${paper}; }`}</style>
       <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
         <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
           <header className="flex flex-wrap items-start justify-between gap-4 border-b-2 border-ink pb-4">
@@ -80,6 +84,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
               </p>
             </div>
             <div className="text-right">
+              {logo && <img src={logo} alt="" className="mb-2 ml-auto max-h-16 bg-white p-1" />}
               <p className="font-bold">{doc.workshop}</p>
               <p className="text-soft">{town}</p>
             </div>

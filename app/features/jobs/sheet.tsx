@@ -11,6 +11,7 @@ import { BenchTile } from "~app/ui/bench-tile";
 import { useKeys } from "~app/ui/keys";
 import { unlessAnswered } from "~app/ui/shown";
 import { useDue } from "~app/ui/clock";
+import { originOf } from "~server/origin";
 import { id, notFound, reading, who } from "~server/web";
 
 /** The job sheet: bench, sheet and instrument, three zones of one page. */
@@ -32,7 +33,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     person: person.name,
     unit: person.preferences.pressureUnit,
     newId: uuidv7(),
-    origin: new URL(request.url).origin,
+    origin: originOf(request),
   };
 }
 

@@ -4,16 +4,18 @@ import { ButtonLink } from "~app/ui/button";
 import { KINDS, KIND_IDS } from "~core/kind";
 import { modelsOf } from "~db/queries/register";
 import { cardsOf } from "~db/queries/specs";
+import { may } from "~server/permissions";
 import { database } from "~server/database";
 import { reading, who } from "~server/web";
 
 /** Kinds, model cards and spec cards. */
 export async function loader({ context }: Route.LoaderArgs) {
-  const { workshop, role } = who(context);
+  const person = who(context);
+  const { workshop } = person;
   return reading(async () => {
     const [models, cards] = await Promise.all([modelsOf(database(), workshop.id), cardsOf(database(), workshop.id)]);
     return {
-      lead: role === "lead",
+      lead: may(person, "library"),
       specCardId: workshop.specCardId,
       models: models.map(({ id, maker, name, kind, review }) => ({
         id,

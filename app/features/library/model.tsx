@@ -6,12 +6,14 @@ import { modelSchema } from "./model-schema";
 import { valuesOf } from "./model-values";
 import { model } from "~db/schema";
 import { formOf } from "~server/body";
+import { may } from "~server/permissions";
 import { database } from "~server/database";
 import { saveModel } from "~server/library/cards";
 import { answer, id, notFound, reading, who } from "~server/web";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
-  const { workshop, role } = who(context);
+  const person = who(context);
+  const { workshop } = person;
   const modelId = id.safeParse(params.modelId);
   if (!modelId.success) throw notFound();
   const [row] = await reading(() =>
@@ -27,7 +29,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     title: `${row.maker} ${row.name}`,
     review: row.review,
     given: valuesOf(row.kind, row),
-    mayWrite: role === "lead",
+    mayWrite: may(person, "library"),
   };
 }
 

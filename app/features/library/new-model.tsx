@@ -7,12 +7,13 @@ import { valuesOf } from "./model-values";
 import { KIND_IDS, type KindId } from "~core/kind";
 import { formOf } from "~server/body";
 import { saveModel } from "~server/library/cards";
+import { may } from "~server/permissions";
 import { answer, who } from "~server/web";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams.get("kind") as KindId;
   const kind = KIND_IDS.includes(asked) ? asked : "K7";
-  return { newId: uuidv7(), given: valuesOf(kind), mayWrite: true, forReview: who(context).role !== "lead" };
+  return { newId: uuidv7(), given: valuesOf(kind), mayWrite: true, forReview: !may(who(context), "library") };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {

@@ -6,10 +6,11 @@ import { specSchema, specValues } from "./spec-schema";
 import { STARTING_CARDS } from "~core/spec";
 import { formOf } from "~server/body";
 import { saveSpec } from "~server/library/cards";
+import { may } from "~server/permissions";
 import { answer, notFound, who } from "~server/web";
 
 export function loader({ context }: Route.LoaderArgs) {
-  if (who(context).role !== "lead") throw notFound();
+  if (!may(who(context), "library")) throw notFound();
   return { newId: uuidv7(), given: specValues("", "", STARTING_CARDS.trade.lines) };
 }
 

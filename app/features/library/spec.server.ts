@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { specSchema, specValues } from "./spec-schema";
 import { cardRow } from "~db/queries/specs";
+import { may } from "~server/permissions";
 import type { SignedIn } from "~server/auth";
 import type { Posted } from "~server/body";
 import { database } from "~server/database";
@@ -8,13 +9,14 @@ import { pickSpec, saveSpec } from "~server/library/cards";
 import { answer, commandId, fieldOf, id, notFound, reading } from "~server/web";
 
 /** A card with its versions, newest first. @throws 404 when it isn't this workshop's */
-export async function loadSpec({ workshop, role }: SignedIn, asked: string) {
+export async function loadSpec(person: SignedIn, asked: string) {
+  const { workshop } = person;
   const cardId = id.safeParse(asked);
   if (!cardId.success) throw notFound();
   const card = await reading(() => cardRow(database(), workshop.id, cardId.data));
   if (!card) throw notFound();
   return {
-    lead: role === "lead",
+    lead: may(person, "library"),
     usual: workshop.specCardId ? workshop.specCardId === card.id : card.origin === "trade",
     card: {
       id: card.id,

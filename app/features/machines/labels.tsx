@@ -4,6 +4,7 @@ import type { Route } from "./+types/labels";
 import { findMachines, machinesById } from "~db/queries/register";
 import { Button } from "~app/ui/button";
 import { RegisterSearch } from "~app/ui/register-search";
+import { originOf } from "~server/origin";
 import { database } from "~server/database";
 import { id, reading, who } from "~server/web";
 
@@ -29,7 +30,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     const labels = await Promise.all(
       rows.map(async (m) => ({
         ...m,
-        svg: await QRCode.toString(`${url.origin}/machines/${m.id}`, {
+        svg: await QRCode.toString(`${originOf(request)}/machines/${m.id}`, {
           type: "svg",
           margin: 1,
           errorCorrectionLevel: "M",

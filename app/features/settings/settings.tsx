@@ -2,15 +2,12 @@ import { eq } from "drizzle-orm";
 import { Form, data } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/settings";
-import { Button } from "~app/ui/button";
-import { SelectField, TextField } from "~app/ui/field";
+import { Button, ButtonLink } from "~app/ui/button";
 import type { Unreachable } from "~app/ui/unreachable";
-import { isZone } from "~core/day";
-import { SCHOOLS, SCHOOL_IDS, type SchoolsOf } from "~core/school";
-import { account, workshop } from "~db/schema";
+import { account } from "~db/schema";
 import { formOf } from "~server/body";
-import { schoolFields } from "~server/schools";
 import { isDatabaseDown } from "~server/database-error";
+import { may } from "~server/permissions";
 import { inTransaction } from "~server/transaction";
 import { fieldOf, submissionOf, who } from "~server/web";
 
@@ -21,28 +18,17 @@ const schema = z.object({
   notify: z.enum(["on", "off"]),
 });
 const alertsSchema = schema.pick({ sound: true, notify: true });
-const workshopSchema = z.object({
-  decisionRule: z.enum(["simple", "guarded"]),
-  timeZone: z.string().trim().max(64).optional(),
-  ...schoolFields,
-});
 
 export function loader({ context }: Route.LoaderArgs) {
-  const { name, role, preferences, workshop } = who(context);
+  const person = who(context);
+  const { name, role, preferences, workshop } = person;
   return {
     name,
     role,
     preferences,
     workshop: workshop.name,
-    house:
-      role === "lead"
-        ? {
-            schools: workshop.schools,
-            decisionRule: workshop.decisionRule,
-            timeZone: workshop.timeZone,
-            zones: Intl.supportedValuesOf("timeZone"),
-          }
-        : null,
+    mayPeople: may(person, "people"),
+    mayWorkshop: may(person, "workshop"),
   };
 }
 
@@ -53,29 +39,6 @@ export async function action({ request, context }: Route.ActionArgs) {
   const nothing = (status = 422) => data({ saved: false, message: "Choose one of those shown." }, { status });
   const person = who(context);
   try {
-    if (intent === "workshop") {
-      if (person.role !== "lead")
-        return data({ saved: false, message: "Only a lead sets the workshop methods." }, { status: 403 });
-      const { submission, status } = submissionOf(posted, workshopSchema);
-      if (submission?.status !== "success") return nothing(status);
-      const { decisionRule, timeZone = person.workshop.timeZone, ...schools } = submission.value;
-      if (!isZone(timeZone))
-        return data(
-          {
-            saved: false,
-            message: "Not saved: look at the time zone.",
-            zone: `No time zone is called “${timeZone}”. They are named by continent and city, like Europe/Lisbon.`,
-          },
-          { status: 422 },
-        );
-      await inTransaction((tx) =>
-        tx
-          .update(workshop)
-          .set({ decisionRule, timeZone, schools: schools as SchoolsOf })
-          .where(eq(workshop.id, person.workshop.id)),
-      );
-      return { saved: true, message: "Saved. Open jobs keep what they began with." };
-    }
     const { submission, status } = submissionOf(posted, intent === "alerts" ? alertsSchema : schema);
     if (submission?.status !== "success") return nothing(status);
     const { sound, notify, ...rest } = submission.value;
@@ -119,7 +82,7 @@ const THEMES = [
 ] as const;
 
 export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
-  const { name, role, preferences, workshop, house } = loaderData;
+  const { name, role, preferences, workshop, mayPeople, mayWorkshop } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-2xl gap-8 p-5 wide:py-10">
       <div>
@@ -148,78 +111,15 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
           <p role="status">{messageOf(actionData)}</p>
         </div>
       </Form>
-      {house && (
-        <Workshop
-          {...house}
-          name={workshop}
-          wrongZone={actionData && "zone" in actionData ? String(actionData.zone) : ""}
-        />
-      )}
+      <nav aria-label="More settings" className="flex flex-wrap gap-3 border-t-2 border-rule pt-5">
+        <ButtonLink to="/access">Your access: password, sessions, PIN</ButtonLink>
+        {mayPeople && <ButtonLink to="/people">People</ButtonLink>}
+        {mayWorkshop && <ButtonLink to="/workshop">Workshop and methods</ButtonLink>}
+      </nav>
       <Form method="post" action="/sign-out" className="border-t-2 border-rule pt-5">
         <Button>Sign out</Button>
       </Form>
     </main>
-  );
-}
-
-interface House {
-  schools: SchoolsOf;
-  decisionRule: string;
-  timeZone: string;
-  zones: string[];
-  /** What is wrong with the zone typed; "" when nothing. */
-  wrongZone: string;
-  name: string;
-}
-
-/** The schools jobs of this workshop begin with, and where its clock stands. */
-function Workshop({ schools, decisionRule, timeZone, zones, wrongZone, name }: House) {
-  return (
-    <Form method="post" className="grid gap-4 border-t-2 border-rule pt-5">
-      <h2 className="text-xl font-bold">Workshop methods of {name}</h2>
-      <p className="text-soft">
-        Where the trade disagrees. Jobs begin with these; each may go its own way, and its report says so.
-      </p>
-      <input type="hidden" name="intent" value="workshop" />
-      <div className="grid items-start gap-4 sm:grid-cols-2">
-        {SCHOOL_IDS.map((id) => (
-          <SelectField
-            key={id}
-            field={{ id: `school-${id}`, errorId: `school-${id}-error`, name: id, errors: undefined }}
-            label={SCHOOLS[id].question}
-            defaultValue={schools[id]}
-          >
-            {Object.entries(SCHOOLS[id].options).map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </SelectField>
-        ))}
-        <SelectField
-          field={{ id: "rule", errorId: "rule-error", name: "decisionRule", errors: undefined }}
-          label="In spec means"
-          defaultValue={decisionRule}
-        >
-          <option value="guarded">inside by at least its uncertainty</option>
-          <option value="simple">as soon as it is inside</option>
-        </SelectField>
-        <TextField
-          field={{ id: "zone", errorId: "zone-error", name: "timeZone", errors: wrongZone ? [wrongZone] : undefined }}
-          label="Time zone"
-          hint="Every day and hour of the workshop is told in it, on screen and on paper."
-          list="zones"
-          defaultValue={timeZone}
-          autoComplete="off"
-        />
-        <datalist id="zones">
-          {zones.map((z) => (
-            <option key={z} value={z} />
-          ))}
-        </datalist>
-      </div>
-      <Button className="justify-self-start">Save methods and time zone</Button>
-    </Form>
   );
 }
 

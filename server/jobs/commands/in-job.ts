@@ -14,7 +14,7 @@ import { Refused } from "../../refused";
 /** One write to one job: locked, checked, and told to whoever looks at it. */
 
 export interface Target {
-  by: Pick<SignedIn, "id" | "role"> & { workshop: Pick<SignedIn["workshop"], "id" | "name"> };
+  by: Pick<SignedIn, "id" | "role" | "way"> & { workshop: Pick<SignedIn["workshop"], "id" | "name"> };
   jobId: string;
   commandId: string;
 }

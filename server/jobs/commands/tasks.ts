@@ -6,6 +6,7 @@ import { type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from
 import type { Transaction } from "../../../db/client";
 import { entry, entryInstrument, tick } from "../../../db/schema";
 import { moment } from "../../moment";
+import { may } from "../../permissions";
 import { Refused } from "../../refused";
 import { runOn, startWarmUp, stopWarmUp } from "./clocks";
 import { type Target, inJob, keys } from "./in-job";
@@ -87,7 +88,7 @@ async function writeEntry(
   standing: Standing,
   { instrumentId, ...input }: EntryInput,
 ): Promise<void> {
-  const lead = target.by.role === "lead";
+  const lead = may(target.by, "exception");
   const { task } = taskOf(standing, input.task);
   const { records, card } = standing;
   const instrument = instrumentId ? await instrumentFor(tx, placeOf(target, job.machine.id), instrumentId) : null;

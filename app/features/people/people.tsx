@@ -1,0 +1,239 @@
+import { v7 as uuidv7 } from "uuid";
+import { z } from "zod";
+import type { Route } from "./+types/people";
+import { Button } from "~app/ui/button";
+import { Clock, Day } from "~app/ui/dates";
+import { SelectField, TextField } from "~app/ui/field";
+import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { formOf } from "~server/body";
+import { said } from "~server/fields";
+import { originOf } from "~server/origin";
+import { openLinks } from "~server/people/links";
+import { sendMail } from "~server/people/mail";
+import { invite, peopleOf, resetLink, setActive, setRole, withdrawLink } from "~server/people/people";
+import { may } from "~server/permissions";
+import { answerFor, commandId, fieldOf, id, notFound, reading, who } from "~server/web";
+
+/** Who belongs to the workshop: asked in, given a role, let go. For leads. */
+
+const role = z.enum(["technician", "lead"], "Choose what they may do.");
+const schemas = {
+  invite: z.object({
+    commandId,
+    name: said(80, 2, "The name that stands on their reports."),
+    email: z.email("Their email address.").max(200, "That is longer than an address can be."),
+    role,
+  }),
+  role: z.object({ commandId, id, role }),
+  active: z.object({ commandId, id, active: z.enum(["yes", "no"]) }),
+  reset: z.object({ commandId, id }),
+  withdraw: z.object({ commandId, id }),
+} as const;
+
+export async function loader({ context }: Route.LoaderArgs) {
+  const person = who(context);
+  if (!may(person, "people")) throw notFound();
+  const [people, links] = await reading(() =>
+    Promise.all([peopleOf(person.workshop.id), openLinks(person.workshop.id)]),
+  );
+  // A number for each form: two that are sent at once are two commands.
+  return {
+    newId: uuidv7(),
+    self: person.id,
+    workshop: person.workshop.name,
+    people: people.map((p) => ({ ...p, newIds: { role: uuidv7(), reset: uuidv7(), active: uuidv7() } })),
+    links: links.map((l) => ({ ...l, newId: uuidv7() })),
+  };
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const person = who(context);
+  const mine = { person, right: "people" } as const;
+  const form = await formOf(request);
+  const shop = `${person.workshop.name}, ${person.workshop.town}`;
+  const linkTo = (token: string) => `${originOf(request)}/join/${token}`;
+  switch (fieldOf(form, "intent")) {
+    case "role":
+      return answerFor(mine, form, schemas.role, (given) => setRole(person, given.commandId, given.id, given.role));
+    case "active":
+      return answerFor(mine, form, schemas.active, (given) =>
+        setActive(person, given.commandId, given.id, given.active === "yes"),
+      );
+    case "withdraw":
+      return answerFor(mine, form, schemas.withdraw, (given) => withdrawLink(person, given.commandId, given.id));
+    case "reset":
+      return answerFor(mine, form, schemas.reset, async (given) => {
+        const { outcome, token, email } = await resetLink(person, given.commandId, given.id);
+        if (!token) return outcome;
+        const text = `A new password for ${shop}, once, within 24 hours:\n${linkTo(token)}`;
+        return { more: { link: linkTo(token), mailed: await sendMail(email, `A new password for ${shop}`, text) } };
+      });
+    default:
+      return answerFor(mine, form, schemas.invite, async ({ commandId, ...given }) => {
+        const { outcome, token } = await invite(person, commandId, given);
+        if (!token) return outcome;
+        const text = `${person.name} asks you to join ${shop}. This link is good once, for 48 hours:\n${linkTo(token)}`;
+        return { more: { link: linkTo(token), mailed: await sendMail(given.email, `Join ${shop}`, text) } };
+      });
+  }
+}
+
+export const meta: Route.MetaFunction = () => [{ title: "People · Nimble Gauge" }];
+
+type Shown = Route.ComponentProps["loaderData"];
+interface Linked {
+  link: string;
+  mailed: boolean;
+}
+
+export default function People({ loaderData }: Route.ComponentProps) {
+  const { workshop, people } = loaderData;
+  return (
+    <main id="main" className="mx-auto grid max-w-4xl gap-8 p-5 wide:py-10">
+      <h1 className="text-2xl font-bold">People of {workshop}</h1>
+      <ul className="divide-y-2 divide-rule bg-sheet">
+        {people.map((p) => (
+          <Person key={p.id} person={p} self={loaderData.self} />
+        ))}
+      </ul>
+      <Invite {...loaderData} />
+      <Links {...loaderData} />
+    </main>
+  );
+}
+
+const ROLES = { technician: "technician", lead: "lead" } as const;
+
+function Person({ person, self }: { person: Shown["people"][number]; self: string }) {
+  const role = usePlainForm("role", `role-${person.id}`);
+  const active = usePlainForm("active", `active-${person.id}`);
+  const reset = usePlainForm<Linked>("reset", `reset-${person.id}`);
+  const { name, email, sessions, secondFactor, newIds } = person;
+  return (
+    <li className="grid gap-3 px-4 py-4">
+      <div>
+        <p className="text-lg font-semibold">
+          {name}
+          {person.id === self && ", you"}
+          {!person.active && <span className="ml-2 font-normal text-soft">let go</span>}
+        </p>
+        <p className="text-sm text-soft">
+          {email} · {person.role} · {secondFactor ? "second factor on" : "no second factor"} ·{" "}
+          {sessions === 0 ? "not signed in" : sessions === 1 ? "signed in once" : `signed in ${sessions} times`}
+        </p>
+      </div>
+      {person.id !== self && (
+        <div className="flex flex-wrap items-end gap-3">
+          {person.active && (
+            <>
+              <PlainForm form={role} newId={newIds.role} done="Saved." className="flex flex-wrap items-end gap-2">
+                <input type="hidden" name="id" value={person.id} />
+                <SelectField
+                  field={role.field("role")}
+                  label={<span className="sr-only">Role of {name}</span>}
+                  defaultValue={person.role}
+                >
+                  {Object.entries(ROLES).map(([value, words]) => (
+                    <option key={value} value={value}>
+                      {words}
+                    </option>
+                  ))}
+                </SelectField>
+                <Button disabled={role.busy}>
+                  Set role<span className="sr-only"> of {name}</span>
+                </Button>
+              </PlainForm>
+              <PlainForm form={reset} newId={newIds.reset}>
+                <input type="hidden" name="id" value={person.id} />
+                <Button disabled={reset.busy}>
+                  Link for a new password<span className="sr-only"> for {name}</span>
+                </Button>
+              </PlainForm>
+            </>
+          )}
+          <PlainForm form={active} newId={newIds.active}>
+            <input type="hidden" name="id" value={person.id} />
+            <input type="hidden" name="active" value={person.active ? "no" : "yes"} />
+            <Button disabled={active.busy}>
+              {person.active ? "Let go" : "Take in again"}
+              <span className="sr-only">: {name}</span>
+            </Button>
+          </PlainForm>
+        </div>
+      )}
+      <Link form={reset} to={name} />
+    </li>
+  );
+}
+
+function Invite({ newId }: Shown) {
+  const form = usePlainForm<Linked>("invite");
+  return (
+    <section className="grid gap-3 border-t-2 border-rule pt-5" aria-labelledby="invite">
+      <h2 id="invite" className="text-xl font-bold">
+        Ask somebody in
+      </h2>
+      <PlainForm form={form} newId={newId} className="grid items-start gap-3 sm:grid-cols-2">
+        <TextField field={form.field("name")} label="Name" autoComplete="off" hint="As it stands on reports." />
+        <TextField field={form.field("email")} label="Email" type="email" autoComplete="off" />
+        <SelectField field={form.field("role")} label="May" defaultValue="technician">
+          <option value="technician">technician: work on machines and jobs</option>
+          <option value="lead">lead: library, people and workshop too</option>
+        </SelectField>
+        <Button disabled={form.busy} className="mt-7.5 justify-self-start">
+          Make the link
+        </Button>
+      </PlainForm>
+      <Link form={form} to="them" />
+    </section>
+  );
+}
+
+/** Shown the once that it is made: afterwards only its hash is known. */
+function Link({ form, to }: { form: { saved: boolean; answer?: Partial<Linked> | undefined }; to: string }) {
+  const { link, mailed } = form.answer ?? {};
+  if (!form.saved || !link) return null;
+  return (
+    <div role="status" className="grid gap-1 border-l-4 border-brass bg-brass-wash p-3">
+      <p className="font-semibold">
+        {mailed ? "Sent by email." : `Give this link to ${to}.`} It is good once, and not shown again.
+      </p>
+      <p className="figure break-all select-all">{link}</p>
+    </div>
+  );
+}
+
+function Links({ links }: Shown) {
+  if (links.length === 0) return null;
+  return (
+    <section className="grid gap-3 border-t-2 border-rule pt-5" aria-labelledby="links">
+      <h2 id="links" className="text-xl font-bold">
+        Links not used yet
+      </h2>
+      <ul className="divide-y divide-rule bg-sheet">
+        {links.map((l) => (
+          <li key={l.id} className="flex flex-wrap items-center justify-between gap-3 px-4 py-2.5">
+            <p>
+              <span className="font-semibold">{l.name}</span>, {l.email}:{" "}
+              {l.what === "invite" ? `to join as ${l.role}` : "a new password"}, until{" "}
+              <Day iso={l.expiresAt.toISOString()} /> <Clock iso={l.expiresAt.toISOString()} />
+            </p>
+            <Withdraw id={l.id} name={l.name} newId={l.newId} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Withdraw({ id, name, newId }: { id: string; name: string; newId: string }) {
+  const form = usePlainForm("withdraw", `withdraw-${id}`);
+  return (
+    <PlainForm form={form} newId={newId}>
+      <input type="hidden" name="id" value={id} />
+      <Button disabled={form.busy}>
+        Withdraw<span className="sr-only"> the link for {name}</span>
+      </Button>
+    </PlainForm>
+  );
+}

@@ -1,0 +1,62 @@
+import type { ReactNode } from "react";
+import { useActionData, useFetcher } from "react-router";
+import { FieldError } from "./field";
+import type { EntryAnswer } from "./use-entry";
+
+/**
+ * One form of a page with several, told apart by its intent, whose words are never kept on the device: passwords, codes, roles. Sent in the
+ * page, and answered without scripts too.
+ */
+export function usePlainForm<More extends object = object>(intent: string, key = intent) {
+  type Answer = EntryAnswer & Partial<More>;
+  const fetcher = useFetcher({ key: `plain-${key}` });
+  const posted = useActionData() as Answer | undefined;
+  const answer = (fetcher.data as Answer | undefined) ?? (posted?.intent === intent ? posted : undefined);
+  const errors = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
+  const field = (name: string) => ({
+    id: `${key}-${name || "form"}`,
+    errorId: `${key}-${name || "form"}-error`,
+    name,
+    errors: errors[name] ?? undefined,
+  });
+  return {
+    Form: fetcher.Form,
+    intent,
+    answer,
+    field,
+    busy: fetcher.state !== "idle",
+    saved: answer?.outcome === "saved",
+  };
+}
+
+type Plain = Pick<ReturnType<typeof usePlainForm>, "Form" | "intent" | "field" | "saved">;
+
+export function PlainForm({
+  form: { Form, intent, field, saved },
+  done,
+  className = "grid gap-3",
+  newId,
+  encType,
+  children,
+}: {
+  form: Plain;
+  /** Said once it is saved. */
+  done?: string;
+  className?: string;
+  /** Where sending it twice must not do it twice. */
+  newId?: string;
+  encType?: "multipart/form-data";
+  children: ReactNode;
+}) {
+  return (
+    <Form method="post" className={className} key={saved ? newId : undefined} {...(encType ? { encType } : {})}>
+      <input type="hidden" name="intent" value={intent} />
+      {newId && <input type="hidden" name="commandId" value={newId} />}
+      {children}
+      <FieldError field={field("")} />
+      <p role="status" className="empty:hidden">
+        {saved && done}
+      </p>
+    </Form>
+  );
+}

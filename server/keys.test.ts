@@ -1,0 +1,36 @@
+import { mkdtempSync, readdirSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { keyFile, open, seal } from "./keys";
+
+let folder: string;
+const before = process.env.KEY_FOLDER;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "keys-"));
+  process.env.KEY_FOLDER = join(folder, "inside");
+});
+afterEach(() => {
+  rmSync(folder, { recursive: true });
+  if (before === undefined) delete process.env.KEY_FOLDER;
+  else process.env.KEY_FOLDER = before;
+});
+
+test("made once, for its owner’s eyes, and the same ever after", () => {
+  let made = 0;
+  const one = keyFile("a.key", () => `key ${++made}`);
+  expect(keyFile("a.key", () => `key ${++made}`)).toBe(one);
+  expect(made).toBe(1);
+  expect(statSync(join(folder, "inside", "a.key")).mode & 0o077).toBe(0);
+  expect(readdirSync(join(folder, "inside"))).toEqual(["a.key"]);
+});
+
+test("sealed words open again; changed ones, or under another key, do not", () => {
+  const sealed = seal("JBSWY3DPEHPK3PXP");
+  expect(sealed).not.toContain("JBSWY3DP");
+  expect(seal("JBSWY3DPEHPK3PXP")).not.toBe(sealed);
+  expect(open(sealed)).toBe("JBSWY3DPEHPK3PXP");
+  const [nonce, tag, text] = sealed.split(".") as [string, string, string];
+  expect(() => open([nonce, tag, text.replace(/^./, (c) => (c === "A" ? "B" : "A"))].join("."))).toThrow();
+  process.env.KEY_FOLDER = join(folder, "other");
+  expect(() => open(sealed)).toThrow();
+});

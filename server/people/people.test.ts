@@ -1,0 +1,362 @@
+import { randomUUID } from "node:crypto";
+import { eq, sql } from "drizzle-orm";
+import { TOTP, Secret } from "otpauth";
+import { poolOf } from "../../db/client";
+import { account, benchTablet, oneTimeLink, session, workshop } from "../../db/schema";
+import { type SignedIn, hashPassword, signIn, whoIs } from "../auth";
+import { database } from "../database";
+import { personOf } from "../jobs/person-of";
+import { closeSession, endSession, endSessions, isOpen, sessionsOf } from "../sessions";
+import { inTransaction } from "../transaction";
+import { linkOf, openLinks, takeLink } from "./links";
+import { changePassword, invite, peopleOf, resetLink, setActive, setRole, withdrawLink } from "./people";
+import { enrol, forget, setPin, switchTo, switchable, tabletOf } from "./quick-switch";
+import { codeHolds, newSecret, stepOf, switchOff, switchOn } from "./second-factor";
+
+/** People of a workshop of this test’s own: asked in, let go, their passwords, sessions, second factor and PINs. */
+
+const db = database();
+const PHRASE = "three wet towels";
+const OTHER = "nine dry saucers";
+let lead: SignedIn;
+let stranger: SignedIn;
+
+beforeAll(async () => {
+  stranger = await personOf("runa@chandlery.example");
+  const [workshopId, id] = [randomUUID(), randomUUID()];
+  await db.insert(workshop).values({ id: workshopId, name: "Quay Works", town: "Saltby", contact: "" });
+  const email = `lead-${id}@quay.example`;
+  const preferences = { pressureUnit: "bar", theme: "system" } as const;
+  const own = { id, workshopId, email, name: "Oda Lind", role: "lead", preferences } as const;
+  await db.insert(account).values({ ...own, passwordHash: await hashPassword(PHRASE) });
+  lead = await personOf(email);
+});
+afterAll(() => poolOf(db).end());
+
+const asked = (cookies: readonly string[] = [], agent = "") =>
+  new Request("http://site.example/", {
+    headers: { Cookie: cookies.map((c) => c.split(";")[0]).join("; "), "User-Agent": agent },
+  });
+const someone = () => `${randomUUID()}@quay.example`;
+const address = () => randomUUID();
+
+/** Somebody new, come in by a link. */
+async function member(role: SignedIn["role"] = "technician") {
+  const email = someone();
+  const { token } = await invite(lead, randomUUID(), { name: "Per Holm", email, role });
+  const cookies = await takeLink(asked(), token!, { name: "Per Holm", password: PHRASE });
+  return { email, cookies, person: (await whoIs(asked(cookies)))! };
+}
+const enter = async (email: string, password = PHRASE, code?: string) =>
+  signIn(asked(), { email, password, code, address: address() });
+
+describe("asked in", () => {
+  test("by a link that is good once: then it opens nothing, and the account works", async () => {
+    const email = someone();
+    const id = randomUUID();
+    const made = await invite(lead, id, { name: "Per", email: ` ${email.toUpperCase()} `, role: "technician" });
+    expect(made.outcome).toBe("done");
+    expect(await linkOf(made.token!)).toMatchObject({ what: "invite", email, workshop: { name: "Quay Works" } });
+    expect((await openLinks(lead.workshop.id)).map((l) => l.id)).toContain(id);
+    // The same command again makes no other link, and shows none.
+    expect(await invite(lead, id, { name: "Per", email: ` ${email.toUpperCase()} `, role: "technician" })).toEqual({
+      outcome: "repeated",
+      token: null,
+    });
+    const weak = takeLink(asked(), made.token!, { name: "Per Holm", password: "short" });
+    await expect(weak).rejects.toMatchObject({ field: "password" });
+    const cookies = await takeLink(asked(), made.token!, { name: "Per Holm", password: PHRASE });
+    expect(await whoIs(asked(cookies))).toMatchObject({
+      name: "Per Holm",
+      role: "technician",
+      way: "password",
+      workshop: { id: lead.workshop.id },
+    });
+    expect(await linkOf(made.token!)).toBeUndefined();
+    await expect(takeLink(asked(), made.token!, { name: "X", password: OTHER })).rejects.toThrow("used already");
+    expect(await enter(email)).toMatchObject({ ok: true });
+  });
+
+  test("two who take one link at once: one account, one is told", async () => {
+    const { token } = await invite(lead, randomUUID(), { name: "Per", email: someone(), role: "technician" });
+    const both = await Promise.allSettled(
+      [1, 2].map(() => takeLink(asked(), token!, { name: "Per Holm", password: PHRASE })),
+    );
+    expect(both.map((b) => b.status).sort()).toEqual(["fulfilled", "rejected"]);
+  });
+
+  test("too old, withdrawn, or followed by a newer one: it opens nothing", async () => {
+    const email = someone();
+    const first = await invite(lead, randomUUID(), { name: "Per", email, role: "technician" });
+    const id = randomUUID();
+    const second = await invite(lead, id, { name: "Per", email, role: "technician" });
+    expect(await linkOf(first.token!)).toBeUndefined();
+    expect(await linkOf(second.token!)).toBeDefined();
+    // Somebody else’s workshop can’t withdraw it.
+    await withdrawLink(stranger, randomUUID(), id);
+    expect(await linkOf(second.token!)).toBeDefined();
+    await withdrawLink(lead, randomUUID(), id);
+    expect(await linkOf(second.token!)).toBeUndefined();
+    const third = await invite(lead, randomUUID(), { name: "Per", email, role: "technician" });
+    await db
+      .update(oneTimeLink)
+      .set({ expiresAt: new Date(Date.now() - 1000) })
+      .where(eq(oneTimeLink.email, email));
+    expect(await linkOf(third.token!)).toBeUndefined();
+    for (const none of ["", "x", "../..", "a".repeat(43)]) expect(await linkOf(none)).toBeUndefined();
+  });
+
+  test("an address that has an account is refused; so is whoever is no lead, or here by PIN", async () => {
+    const { email, person } = await member();
+    const again = { name: "Per", email, role: "technician" } as const;
+    await expect(invite(lead, randomUUID(), again)).rejects.toMatchObject({ field: "email" });
+    await expect(invite(person, randomUUID(), { ...again, email: someone() })).rejects.toMatchObject({ status: 403 });
+    const byPin = { ...lead, way: "pin" } as const;
+    await expect(invite(byPin, randomUUID(), { ...again, email: someone() })).rejects.toMatchObject({ status: 403 });
+  });
+});
+
+describe("roles, and letting go", () => {
+  test("a role counts from the next request on; the last lead stays", async () => {
+    const { cookies, person } = await member();
+    await setRole(lead, randomUUID(), person.id, "lead");
+    expect((await whoIs(asked(cookies)))!.role).toBe("lead");
+    await setRole(lead, randomUUID(), person.id, "technician");
+    expect((await whoIs(asked(cookies)))!.role).toBe("technician");
+    await expect(setRole(lead, randomUUID(), lead.id, "technician")).rejects.toThrow("last lead stays");
+    await expect(setActive(lead, randomUUID(), lead.id, false)).rejects.toThrow("last lead stays");
+    await expect(setRole(stranger, randomUUID(), person.id, "lead")).rejects.toThrow("Nobody of this workshop");
+  });
+
+  test("two leads who let each other go at once: one of them stays", async () => {
+    const [a, b] = [await member("lead"), await member("lead")];
+    const leads = [a.person, b.person].map((p) => ({ ...p, role: "lead" as const }));
+    await setRole({ ...lead, role: "lead" }, randomUUID(), a.person.id, "lead");
+    await db.update(account).set({ active: false }).where(eq(account.id, lead.id));
+    await Promise.allSettled([
+      setActive(leads[0]!, randomUUID(), leads[1]!.id, false),
+      setActive(leads[1]!, randomUUID(), leads[0]!.id, false),
+    ]);
+    const left = (await peopleOf(lead.workshop.id)).filter((p) => p.active && p.role === "lead");
+    expect(left).toHaveLength(1);
+    await db.update(account).set({ active: true }).where(eq(account.id, lead.id));
+    for (const p of leads) await db.update(account).set({ role: "technician" }).where(eq(account.id, p.id));
+  });
+
+  test("whoever is let go is out at once, everywhere, and comes in no more until taken in again", async () => {
+    const { email, cookies, person } = await member();
+    const second = await enter(email);
+    expect(second.ok).toBe(true);
+    expect((await peopleOf(lead.workshop.id)).find((p) => p.id === person.id)!.sessions).toBe(2);
+    await setActive(lead, randomUUID(), person.id, false);
+    expect(await whoIs(asked(cookies))).toBeNull();
+    expect(await isOpen(person.sessionId)).toBe(false);
+    expect(await enter(email)).toMatchObject({ ok: false, message: expect.stringContaining("do not match") });
+    await expect(resetLink(lead, randomUUID(), person.id)).rejects.toThrow("let go");
+    await setActive(lead, randomUUID(), person.id, true);
+    expect(await enter(email)).toMatchObject({ ok: true });
+  });
+});
+
+describe("passwords", () => {
+  test("changed with the present one; every other session ends, this one stays", async () => {
+    const { email, cookies, person } = await member();
+    const elsewhere = await enter(email);
+    await expect(changePassword(person, { now: OTHER, next: OTHER })).rejects.toMatchObject({ field: "now" });
+    await expect(changePassword(person, { now: PHRASE, next: "password1234" })).rejects.toMatchObject({
+      field: "next",
+    });
+    await changePassword(person, { now: PHRASE, next: OTHER });
+    expect(await whoIs(asked(cookies))).not.toBeNull();
+    expect(elsewhere.ok && (await whoIs(asked(elsewhere.cookies)))).toBeNull();
+    expect(await enter(email)).toMatchObject({ ok: false });
+    expect(await enter(email, OTHER)).toMatchObject({ ok: true });
+  });
+
+  test("a lead’s link sets a new one: once; sessions, second factor and PIN go with the old", async () => {
+    const { email, cookies, person } = await member();
+    const { secret } = newSecret(email);
+    await switchOn(person.id, secret, codeOf(secret));
+    await setPin(person, "2580");
+    const { token } = await resetLink(lead, randomUUID(), person.id);
+    expect(await linkOf(token!)).toMatchObject({ what: "reset", email });
+    const fresh = await takeLink(asked(), token!, { name: "", password: OTHER });
+    expect(await whoIs(asked(fresh))).toMatchObject({ id: person.id, name: "Per Holm" });
+    expect(await whoIs(asked(cookies))).toBeNull();
+    const [row] = await db.select().from(account).where(eq(account.id, person.id));
+    expect(row).toMatchObject({ totpSecret: null, pinHash: null, recovery: [] });
+    await expect(takeLink(asked(), token!, { name: "", password: PHRASE })).rejects.toThrow("used already");
+  });
+});
+
+describe("sessions", () => {
+  test("each has its own id, says where it is, and ends there or everywhere", async () => {
+    const { email, person } = await member();
+    const phone =
+      "Mozilla/5.0 (Linux; Android 13) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/120.0 Mobile Safari/537.36";
+    const there = await signIn(asked([], phone), { email, password: PHRASE, address: address() });
+    if (!there.ok) throw new Error("refused");
+    const list = await sessionsOf(person.id, person.sessionId);
+    expect(list).toHaveLength(2);
+    expect(list.find((s) => s.here)!.id).toBe(person.sessionId);
+    const lost = list.find((s) => !s.here)!;
+    expect(lost.about).toBe("Chrome on Android");
+    // Somebody else’s is not theirs to end.
+    await endSession(lead.id, lost.id);
+    expect(await whoIs(asked(there.cookies))).not.toBeNull();
+    await endSession(person.id, lost.id);
+    expect(await whoIs(asked(there.cookies))).toBeNull();
+    await enter(email);
+    await inTransaction((tx) => endSessions(tx, person.id, person.sessionId));
+    expect((await sessionsOf(person.id, person.sessionId)).map((s) => s.here)).toEqual([true]);
+  });
+
+  test("signing in over an open session ends that one: no id is carried through the door", async () => {
+    const { email, cookies } = await member();
+    const again = await signIn(asked(cookies), { email, password: PHRASE, address: address() });
+    expect(again.ok).toBe(true);
+    expect(await whoIs(asked(cookies))).toBeNull();
+  });
+
+  test("idle too long, or too old, it opens nothing, however much it was used", async () => {
+    const { cookies, person } = await member();
+    const set = (column: "seen_at" | "expires_at", back: string) =>
+      db.execute(
+        sql`update session set ${sql.identifier(column)} = now() - ${back}::interval where id = ${person.sessionId}`,
+      );
+    await set("seen_at", "71 hours");
+    expect(await whoIs(asked(cookies))).not.toBeNull();
+    // Looked at, it is in use again.
+    const [row] = await db.select().from(session).where(eq(session.id, person.sessionId));
+    expect(Date.now() - row!.seenAt.getTime()).toBeLessThan(60_000);
+    await set("seen_at", "73 hours");
+    expect(await whoIs(asked(cookies))).toBeNull();
+    expect(await isOpen(person.sessionId)).toBe(false);
+    await set("seen_at", "0 s");
+    await set("expires_at", "1 s");
+    expect(await whoIs(asked(cookies))).toBeNull();
+  });
+
+  test("behind TLS cookies travel over TLS alone, and say so in their name", async () => {
+    const cookie = await closeSession(new Request("https://site.example/"));
+    expect(cookie).toMatch(/^__Host-ng_session=; .*Secure/);
+    expect(await closeSession(asked())).not.toMatch(/Secure/);
+  });
+});
+
+const codeOf = (secret: string, at = Date.now()) =>
+  new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: at });
+
+describe("second factor", () => {
+  // RFC 6238, appendix B, SHA-1: the last six of eight digits (published).
+  test.each([
+    [59, "287082"],
+    [1111111109, "081804"],
+    [1111111111, "050471"],
+    [2000000000, "279037"],
+  ])("RFC 6238, appendix B: at %p s the code is %p", (seconds, code) => {
+    const secret = new Secret({ buffer: new TextEncoder().encode("12345678901234567890").buffer as ArrayBuffer })
+      .base32;
+    expect(stepOf(secret, code, 1000 * seconds)).toBe(Math.floor(seconds / 30));
+    expect(stepOf(secret, code, 1000 * (seconds + 90))).toBeNull();
+    expect(stepOf(secret, "not a code", 1000 * seconds)).toBeNull();
+  });
+
+  test("asked for at the door, each code once; a code on paper too; off again with one", async () => {
+    const { email, person } = await member();
+    const { secret } = newSecret(email);
+    expect(await switchOn(person.id, secret, "000000")).toBeNull();
+    const codes = (await switchOn(person.id, secret, codeOf(secret)))!;
+    expect(new Set(codes).size).toBe(8);
+    const [row] = await db.select().from(account).where(eq(account.id, person.id));
+    expect(row!.totpSecret).not.toContain(secret);
+    expect(JSON.stringify(row!.recovery)).not.toContain(codes[0]!);
+
+    expect(await enter(email)).toMatchObject({ ok: false, code: true });
+    expect(await enter(email, PHRASE, "123456")).toMatchObject({ ok: false, code: true });
+    // The code that switched it on was used by that.
+    expect(await enter(email, PHRASE, codeOf(secret))).toMatchObject({ ok: false });
+    const next = codeOf(secret, Date.now() + 30_000);
+    expect(await enter(email, PHRASE, next)).toMatchObject({ ok: true });
+    expect(await enter(email, PHRASE, next)).toMatchObject({ ok: false });
+    expect(await enter(email, PHRASE, codes[3]!.toLowerCase())).toMatchObject({ ok: true });
+    expect(await enter(email, PHRASE, codes[3]!)).toMatchObject({ ok: false });
+    // A wrong password is not told apart by asking for a code.
+    expect(await enter(email, OTHER)).not.toHaveProperty("code");
+    expect(await codeHolds(person.id, row!.totpSecret!, codes[0]!)).toBe(true);
+    await switchOff(person.id);
+    expect(await enter(email)).toMatchObject({ ok: true });
+  });
+
+  test("a right password buys no free guesses at the code", async () => {
+    const { email, person } = await member();
+    const { secret } = newSecret(email);
+    await switchOn(person.id, secret, codeOf(secret));
+    const from = address();
+    const tried = [];
+    for (let i = 0; i < 12; i++)
+      tried.push(await signIn(asked(), { email, password: PHRASE, code: i % 2 ? "111111" : undefined, address: from }));
+    expect(tried.some((t) => !t.ok && t.retryAfter)).toBe(true);
+  });
+});
+
+describe("the quick switch", () => {
+  async function tablet() {
+    const cookie = await enrol(asked(), lead, "Bench tablet");
+    return { request: asked([cookie]), cookie };
+  }
+
+  test("on a tablet of the workshop, by PIN, for the work alone; a lead is a technician then", async () => {
+    const { request, cookie } = await tablet();
+    const { person } = await member("lead");
+    expect(await tabletOf(request)).toMatchObject({ name: "Bench tablet", workshop: "Quay Works" });
+    for (const bad of ["12", "1234567", "12a4", "1234", "8888", "9876"])
+      await expect(setPin(person, bad)).rejects.toMatchObject({ field: "pin" });
+    await setPin(person, "2580");
+    expect((await switchable(lead.workshop.id)).map((p) => p.id)).toContain(person.id);
+    await expect(switchTo(request, person.id, "2581")).rejects.toMatchObject({ field: "pin" });
+    const session_ = await switchTo(request, person.id, "2580");
+    const here = (await whoIs(asked([session_, cookie])))!;
+    expect(here).toMatchObject({ id: person.id, role: "technician", way: "pin" });
+    await expect(changePassword(here, { now: PHRASE, next: OTHER })).rejects.toMatchObject({ status: 403 });
+    await expect(setPin(here, null)).rejects.toMatchObject({ status: 403 });
+    await db.execute(sql`update session set seen_at = now() - interval '61 min' where id = ${here.sessionId}`);
+    expect(await whoIs(asked([session_, cookie]))).toBeNull();
+  });
+
+  test("elsewhere a PIN opens nothing, nor for somebody of another workshop, nor for whoever has none", async () => {
+    const { request } = await tablet();
+    const { person } = await member();
+    await expect(switchTo(asked(), person.id, "2580")).rejects.toMatchObject({ status: 403 });
+    await expect(switchTo(request, person.id, "2580")).rejects.toThrow("not the PIN");
+    await expect(switchTo(request, stranger.id, "2580")).rejects.toThrow("not the PIN");
+  });
+
+  test("guesses are slowed, by whichever way they come", async () => {
+    const { request } = await tablet();
+    const { person } = await member();
+    await setPin(person, "2580");
+    const said: string[] = [];
+    for (let i = 0; i < 8; i++)
+      await switchTo(request, person.id, String(3000 + i)).catch((error: Error) => said.push(error.message));
+    expect(said.at(-1)).toContain("Too many wrong tries");
+    await expect(switchTo(request, person.id, "2580")).rejects.toThrow("Too many wrong tries");
+  });
+
+  test("a tablet that is none any more takes the sessions opened on it along", async () => {
+    const { request, cookie } = await tablet();
+    const { person } = await member();
+    await setPin(person, "2580");
+    const own = await switchTo(request, person.id, "2580");
+    expect(await whoIs(asked([own, cookie]))).not.toBeNull();
+    const [row] = await db
+      .select()
+      .from(benchTablet)
+      .where(eq(benchTablet.tokenHash, (await tabletOf(request))!.tokenHash));
+    await forget(stranger, row!.id);
+    expect(await tabletOf(request)).toBeDefined();
+    await forget(lead, row!.id);
+    expect(await tabletOf(request)).toBeUndefined();
+    expect(await whoIs(asked([own, cookie]))).toBeNull();
+  });
+});

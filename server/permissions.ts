@@ -1,0 +1,49 @@
+import { Refused } from "./refused";
+
+/**
+ * Who may do what: one table, read by loaders, actions and pages alike. Whatever belongs to a workshop is its people’s alone; that wall is
+ * in every query and stands beside this.
+ */
+
+export type Role = "technician" | "lead";
+
+interface Allowed {
+  readonly roles: readonly Role[];
+  /** Also for somebody who switched in with a PIN on a tablet of the workshop. */
+  readonly pin: boolean;
+  /** Said to whoever may not. */
+  readonly no: string;
+}
+
+export const RIGHTS = {
+  /** Bench, register, kit, sheets, shots, reports. Models somebody without the library’s right adds wait for a lead’s look. */
+  work: { roles: ["technician", "lead"], pin: true, no: "Sign in first." },
+  /** Cards of models and specifications. */
+  library: { roles: ["lead"], pin: false, no: "Only a lead changes the library." },
+  /** How the workshop works: its methods, rule and zone, its name and paper. */
+  workshop: { roles: ["lead"], pin: false, no: "Only a lead sets the workshop methods." },
+  /** Who belongs to it. */
+  people: { roles: ["lead"], pin: false, no: "Only a lead changes who belongs to the workshop." },
+  /** Letting one through that a rule of the trade refuses. */
+  exception: { roles: ["lead"], pin: false, no: "Only a lead lets this through." },
+  /** One’s own password, second factor, PIN and sessions. */
+  own: { roles: ["technician", "lead"], pin: false, no: "Sign in with your password for this." },
+} as const satisfies Record<string, Allowed>;
+
+export type Right = keyof typeof RIGHTS;
+
+/** Whom it is asked of: what a session is opened with counts beside the role. */
+export interface Asking {
+  readonly role: Role;
+  readonly way: "password" | "pin";
+}
+
+export function may({ role, way }: Asking, right: Right): boolean {
+  const { roles, pin }: Allowed = RIGHTS[right];
+  return roles.includes(role) && (way === "password" || pin);
+}
+
+/** @throws Refused, in words, when it may not be done */
+export function need(person: Asking, right: Right): void {
+  if (!may(person, right)) throw new Refused(RIGHTS[right].no, undefined, 403);
+}
