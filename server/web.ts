@@ -9,12 +9,13 @@ import { isDatabaseDown } from "./database-error";
 import { misfitOf } from "./form-fields";
 import { RIGHTS, type Right, may } from "./permissions";
 import { Refused } from "./refused";
+import { ROUTES } from "./routes";
 import type { Outcome } from "./command";
 
 /** What loaders and actions share: who is asking, and how a form's answer looks. */
 
 /** Lets only signed-in people on. Everything behind it may call {@link who}. */
-export const signedInOnly: MiddlewareFunction<Response> = async ({ request, context }, next) => {
+export const signedInOnly: MiddlewareFunction<Response> = async ({ request, context, pattern }, next) => {
   try {
     const person = await whoIs(request);
     if (!person) {
@@ -24,6 +25,7 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
         `/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`,
       );
     }
+    if (request.method !== "POST") mustSee(person, pattern);
     context.set(signedInContext, person);
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
@@ -35,6 +37,13 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
   if (!response.headers.has("Cache-Control")) response.headers.set("Cache-Control", "no-store");
   return response;
 };
+
+/** What somebody may not see is not there for them. A form of it is answered in words, by its action. */
+function mustSee(person: SignedIn, pattern: string): void {
+  // The router says “register” for one, and “/” or nothing for the first page.
+  const needs = ROUTES[`/${pattern.replace(/^\//, "")}`]?.see;
+  if (!needs || needs === "none" || (needs !== "open" && !may(person, needs))) throw notFound();
+}
 
 /** The person behind the request. @throws 503 when it could not be looked up */
 export function who(context: Readonly<RouterContextProvider>): SignedIn {
@@ -98,14 +107,25 @@ function refusal(message: string, field = ""): SubmissionResult<string[]> {
   return { status: "error", error: { [field]: [message] } };
 }
 
+function isUnknown(person: () => SignedIn): boolean {
+  try {
+    person();
+    return false;
+  } catch {
+    return true;
+  }
+}
+
 /** Answers one form of somebody who needs a right for it: asked before anything of it is looked at. */
 export function answerFor<S extends z.ZodType, More extends object = object>(
-  { person, right }: { person: SignedIn; right: Right },
+  { person, right }: { person: () => SignedIn; right: Right },
   posted: Posted,
   schema: S,
-  write: (value: z.output<S>) => Promise<Outcome | Response | Beside<More>>,
+  write: (value: z.output<S>, by: SignedIn) => Promise<Outcome | Response | Beside<More>>,
 ) {
-  if (may(person, right)) return answer<S, More>(posted, schema, write);
+  const asked = () => answer<S, More>(posted, schema, async (value) => write(value, person()));
+  // Who cannot be looked up now is told so as with any write: in the form’s own answer.
+  if (isUnknown(person) || may(person(), right)) return asked();
   const [commandId, intent] = [fieldOf(posted, "commandId"), fieldOf(posted, "intent")];
   return data({ outcome: "refused" as const, commandId, intent, result: refusal(RIGHTS[right].no) }, { status: 403 });
 }

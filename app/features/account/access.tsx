@@ -8,6 +8,7 @@ import { Clock, Day } from "~app/ui/dates";
 import { TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { account } from "~db/schema";
+import type { SignedIn } from "~server/auth";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { said } from "~server/fields";
@@ -71,47 +72,46 @@ async function offered(email: string) {
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  const person = who(context);
   const form = await formOf(request);
   const intent = fieldOf(form, "intent");
-  const mine = { person, right: "own" } as const;
-  const own = <S extends z.ZodType>(schema: S, write: (value: z.output<S>) => Promise<void>) =>
-    answerFor(mine, form, schema, async (value) => {
-      await write(value);
+  const mine = { person: () => who(context), right: "own" } as const;
+  const own = <S extends z.ZodType>(schema: S, write: (value: z.output<S>, by: SignedIn) => Promise<void>) =>
+    answerFor(mine, form, schema, async (value, by) => {
+      await write(value, by);
       return "done";
     });
   switch (intent) {
     case "password":
-      return own(schemas.password, (given) => changePassword(person, given));
+      return own(schemas.password, (given, by) => changePassword(by, given));
     case "factor-on":
-      return answerFor(mine, form, schemas["factor-on"], async (given) => {
-        const codes = await switchOn(person.id, given.secret, given.code);
+      return answerFor(mine, form, schemas["factor-on"], async (given, by) => {
+        const codes = await switchOn(by.id, given.secret, given.code);
         if (!codes) throw new Refused("That code is not the one of now. Wait for the next one, and type that.", "code");
         return { more: { codes } };
       });
     case "factor-off":
-      return own(schemas["factor-off"], async (given) => {
+      return own(schemas["factor-off"], async (given, by) => {
         const [row] = await database()
           .select({ sealed: account.totpSecret })
           .from(account)
-          .where(eq(account.id, person.id));
-        if (row?.sealed && !(await codeHolds(person.id, row.sealed, given.code)))
+          .where(eq(account.id, by.id));
+        if (row?.sealed && !(await codeHolds(by.id, row.sealed, given.code)))
           throw new Refused("That code is not the one of now, or was used already.", "code");
-        await switchOff(person.id);
+        await switchOff(by.id);
       });
     case "end":
-      return own(schemas.end, (given) => endSession(person.id, given.id));
+      return own(schemas.end, (given, by) => endSession(by.id, given.id));
     case "end-others":
-      return own(schemas["end-others"], () => inTransaction((tx) => endSessions(tx, person.id, person.sessionId)));
+      return own(schemas["end-others"], (_, by) => inTransaction((tx) => endSessions(tx, by.id, by.sessionId)));
     case "pin":
-      return own(schemas.pin, (given) => setPin(person, given.pin.trim()));
+      return own(schemas.pin, (given, by) => setPin(by, given.pin.trim()));
     case "no-pin":
-      return own(schemas["no-pin"], () => setPin(person, null));
+      return own(schemas["no-pin"], (_, by) => setPin(by, null));
     case "no-tablet":
-      return own(schemas["no-tablet"], (given) => forget(person, given.id));
+      return own(schemas["no-tablet"], (given, by) => forget(by, given.id));
     default:
-      return answerFor(mine, form, schemas.tablet, async (given) => {
-        return { headers: { "Set-Cookie": await enrol(request, person, given.name) } };
+      return answerFor(mine, form, schemas.tablet, async (given, by) => {
+        return { headers: { "Set-Cookie": await enrol(request, by, given.name) } };
       });
   }
 }

@@ -9,7 +9,7 @@ import { formOf } from "~server/body";
 import { may } from "~server/permissions";
 import { database } from "~server/database";
 import { saveModel } from "~server/library/cards";
-import { answer, id, notFound, reading, who } from "~server/web";
+import { answerFor, id, notFound, reading, who } from "~server/web";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const person = who(context);
@@ -36,8 +36,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ request, params, context }: Route.ActionArgs) {
   const modelId = id.safeParse(params.modelId);
   if (!modelId.success) throw notFound();
-  return answer(await formOf(request), modelSchema, ({ commandId, input }) =>
-    saveModel(who(context), commandId, modelId.data, input),
+  const mine = { person: () => who(context), right: "library" } as const;
+  return answerFor(mine, await formOf(request), modelSchema, ({ commandId, input }, by) =>
+    saveModel(by, commandId, modelId.data, input),
   );
 }
 

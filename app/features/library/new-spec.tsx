@@ -6,17 +6,16 @@ import { specSchema, specValues } from "./spec-schema";
 import { STARTING_CARDS } from "~core/spec";
 import { formOf } from "~server/body";
 import { saveSpec } from "~server/library/cards";
-import { may } from "~server/permissions";
-import { answer, notFound, who } from "~server/web";
+import { answerFor, who } from "~server/web";
 
-export function loader({ context }: Route.LoaderArgs) {
-  if (!may(who(context), "library")) throw notFound();
+export function loader() {
   return { newId: uuidv7(), given: specValues("", "", STARTING_CARDS.trade.lines) };
 }
 
 export async function action({ request, context }: Route.ActionArgs) {
-  return answer(await formOf(request), specSchema, async ({ commandId, input }) => {
-    const outcome = await saveSpec(who(context), commandId, null, input);
+  const mine = { person: () => who(context), right: "library" } as const;
+  return answerFor(mine, await formOf(request), specSchema, async ({ commandId, input }, by) => {
+    const outcome = await saveSpec(by, commandId, null, input);
     return outcome === "clash" ? outcome : (redirect(`/library/specs/${commandId}`) as Response);
   });
 }

@@ -6,7 +6,7 @@ import type { SignedIn } from "~server/auth";
 import type { Posted } from "~server/body";
 import { database } from "~server/database";
 import { pickSpec, saveSpec } from "~server/library/cards";
-import { answer, commandId, fieldOf, id, notFound, reading } from "~server/web";
+import { answerFor, commandId, fieldOf, id, notFound, reading } from "~server/web";
 
 /** A card with its versions, newest first. @throws 404 when it isn't this workshop's */
 export async function loadSpec(person: SignedIn, asked: string) {
@@ -33,7 +33,8 @@ export async function loadSpec(person: SignedIn, asked: string) {
 export function writeSpec(person: () => SignedIn, asked: string, form: Posted) {
   const cardId = id.safeParse(asked);
   if (!cardId.success) throw notFound();
+  const mine = { person, right: "library" } as const;
   if (fieldOf(form, "intent") === "use")
-    return answer(form, z.object({ commandId }), (given) => pickSpec(person(), given.commandId, cardId.data));
-  return answer(form, specSchema, (given) => saveSpec(person(), given.commandId, cardId.data, given.input));
+    return answerFor(mine, form, z.object({ commandId }), (given, by) => pickSpec(by, given.commandId, cardId.data));
+  return answerFor(mine, form, specSchema, (given, by) => saveSpec(by, given.commandId, cardId.data, given.input));
 }

@@ -1,0 +1,204 @@
+import { createHash, randomBytes, randomUUID } from "node:crypto";
+import { and, eq, isNull } from "drizzle-orm";
+import appRoutes from "../app/routes";
+import { account, benchTablet, instrument, job, machine, model, ownerLink, session, specCard } from "../db/schema";
+import { database } from "../server/database";
+import { may, type Asking, type Right } from "../server/permissions";
+import { ROUTES } from "../server/routes";
+import { LEAD, STRANGER, expect, test } from "./workshop";
+
+/** Every address, asked as everybody there is: what comes back is what the one table of permissions says. */
+
+const db = database();
+const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
+
+type Person = "nobody" | "forged" | "expired" | "idle" | "let go" | "other workshop" | "technician" | "lead" | "by PIN";
+const OUTSIDE: readonly Person[] = ["nobody", "forged", "expired", "idle", "let go"];
+
+interface Node {
+  path?: string;
+  index?: boolean;
+  file: string;
+  children?: Node[];
+}
+/** Addresses as the router has them. */
+const patterns = (nodes: Node[], under = ""): string[] =>
+  nodes.flatMap((n) =>
+    n.children ? patterns(n.children, under) : [n.index ? "/" : `${under}/${n.path === "*" ? "*" : n.path}`],
+  );
+
+test("every address stands in the table, and the table knows no other", () => {
+  expect(patterns(appRoutes as Node[]).sort()).toEqual(Object.keys(ROUTES).sort());
+});
+
+const asking: Partial<Record<Person, Asking>> = {
+  technician: { role: "technician", way: "password" },
+  lead: { role: "lead", way: "password" },
+  "other workshop": { role: "lead", way: "password" },
+  "by PIN": { role: "technician", way: "pin" },
+};
+const has = (person: Person, right: Right) => asking[person] !== undefined && may(asking[person], right);
+
+/** A cookie of a session of this person’s own, made for one request. */
+async function cookieOf(person: Person, ids: Ids): Promise<string> {
+  if (person === "nobody") return "";
+  const token = randomBytes(32).toString("base64url");
+  if (person === "forged") return `ng_session=${token}`;
+  const hour = 3_600_000;
+  const accountId =
+    { "other workshop": ids.stranger, lead: ids.lead, "let go": ids.gone }[person as "lead"] ?? ids.mate;
+  await db.insert(session).values({
+    tokenHash: hashOf(token),
+    accountId,
+    expiresAt: new Date(Date.now() + (person === "expired" ? -hour : hour)),
+    seenAt: new Date(Date.now() - (person === "idle" ? 100 * hour : 0)),
+    ...(person === "by PIN" ? { way: "pin" as const, tablet: ids.tablet } : {}),
+  });
+  return `ng_session=${token}`;
+}
+
+type Ids = Awaited<ReturnType<typeof idsOf>>;
+
+/** What of the first workshop stands in an address. */
+async function idsOf() {
+  const [lead] = await db.select().from(account).where(eq(account.email, LEAD));
+  const [stranger] = await db.select().from(account).where(eq(account.email, STRANGER));
+  const { workshopId } = lead!;
+  const own = { workshopId, passwordHash: "none", preferences: { pressureUnit: "bar", theme: "system" } } as const;
+  const [mate, gone] = [randomUUID(), randomUUID()];
+  await db.insert(account).values([
+    { ...own, id: mate, email: `${mate}@lowtide.example`, name: "Sweep", role: "technician" },
+    { ...own, id: gone, email: `${gone}@lowtide.example`, name: "Gone", role: "lead", active: false },
+  ]);
+  const tablet = hashOf(randomUUID());
+  await db.insert(benchTablet).values({ tokenHash: tablet, workshopId, name: "Sweep", enrolledBy: lead!.id });
+  const of = (t: typeof model | typeof specCard) =>
+    db
+      .select({ id: t.id })
+      .from(t as typeof model)
+      .where(eq(t.workshopId, workshopId))
+      .limit(1);
+  const [[m], [mo], [card], [link]] = await Promise.all([
+    db.select().from(machine).where(eq(machine.workshopId, workshopId)).orderBy(machine.id).limit(1),
+    of(model),
+    of(specCard),
+    db
+      .select()
+      .from(ownerLink)
+      .where(and(eq(ownerLink.workshopId, workshopId), isNull(ownerLink.revokedAt)))
+      .limit(1),
+  ]);
+  const [gauge] = await db
+    .select()
+    .from(instrument)
+    .where(and(eq(instrument.workshopId, workshopId), eq(instrument.inKit, true)))
+    .limit(1);
+  const [open] = await db
+    .select()
+    .from(job)
+    .where(and(eq(job.workshopId, workshopId), eq(job.state, "open")))
+    .orderBy(job.id)
+    .limit(1);
+  return {
+    lead: lead!.id,
+    stranger: stranger!.id,
+    mate,
+    gone,
+    tablet,
+    params: {
+      machineId: m!.id,
+      serial: m!.serial,
+      modelId: mo!.id,
+      cardId: card!.id,
+      instrumentId: gauge!.id,
+      jobId: open!.id,
+      photoId: randomUUID(),
+      kind: "K7",
+      token: link!.token,
+      "*": "nowhere",
+    } as Record<string, string>,
+  };
+}
+
+const addressOf = (pattern: string, { params }: Ids) =>
+  pattern.replace(/:(\w+)|\*/g, (all, name: string | undefined) => params[name ?? all] ?? all);
+
+/** Only the head of the answer is waited for: streams have no end. */
+async function ask(base: string, path: string, method: "GET" | "POST", cookie: string) {
+  const stop = new AbortController();
+  const body = method === "POST" ? { body: new URLSearchParams({ commandId: randomUUID() }) } : {};
+  const response = await fetch(base + path, {
+    method,
+    redirect: "manual",
+    signal: stop.signal,
+    headers: { Cookie: cookie },
+    ...body,
+  });
+  const streams = response.headers.get("Content-Type")?.startsWith("text/event-stream");
+  const text = streams ? "" : await response.text();
+  stop.abort();
+  return {
+    status: response.status,
+    to: response.headers.get("Location") ?? "",
+    text,
+    cache: response.headers.get("Cache-Control") ?? "",
+  };
+}
+
+/** Sent to the door: by a redirect, or in the router’s own words for one. */
+const toTheDoor = ({ status, to, text }: Awaited<ReturnType<typeof ask>>) =>
+  (status === 302 && to.startsWith("/sign-in")) || (status === 202 && text.includes("/sign-in"));
+
+/** Has no page of its own data: the router’s way of asking for it is no way to ask for these. */
+const NO_DATA = ["/jobs/:jobId/photos/:photoId", "/jobs/:jobId/scale", "/news", "/logo", "/places", "/alive"];
+/** Of the address alone, or of nobody’s. */
+const NOT_OURS = ["/library/kinds/:kind"];
+/** What the made-up address has nothing behind: a photo that is none, a workshop without a mark, a form-only address. */
+const EMPTY = ["/jobs/:jobId/photos/:photoId", "/logo"];
+
+for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
+  test(`asked by ${person}`, async ({ baseURL }) => {
+    const ids = await idsOf();
+    const wrong: string[] = [];
+    for (const [pattern, { see, send }] of Object.entries(ROUTES))
+      for (const method of ["GET", "POST"] as const)
+        for (const data of [false, true]) {
+          if (pattern === "/*" && method === "POST") continue;
+          const path = addressOf(pattern, ids);
+          const needs = method === "GET" ? see : send;
+          const answer = await ask(
+            baseURL!,
+            data ? `${path === "/" ? "/_" : path}.data` : path,
+            method,
+            await cookieOf(person, ids),
+          );
+          const said = `${method} ${pattern}${data ? ".data" : ""} → ${answer.status} ${answer.to}`;
+          const { status } = answer;
+          const expectThat = (holds: boolean) => void (holds || wrong.push(said));
+          expectThat(status < 500);
+          if (see === "open") continue;
+          if (OUTSIDE.includes(person)) {
+            // A form that there is none of may be told so before anybody asks who it is.
+            expectThat(
+              toTheDoor(answer) ||
+                (needs === "none" && status === 405) ||
+                (NO_DATA.includes(pattern) && data && status === 404),
+            );
+            expectThat(toTheDoor(answer) || !answer.text.includes(ids.params.serial!));
+            continue;
+          }
+          if (needs === "none") expectThat([404, 405].includes(status));
+          else if (!has(person, needs as Right)) expectThat(status === (method === "GET" ? 404 : 403));
+          else if (person === "other workshop" && pattern.includes(":") && !NOT_OURS.includes(pattern))
+            expectThat([404, 405, 422].includes(status) && !answer.text.includes(ids.params.serial!));
+          else if (method === "GET")
+            expectThat(
+              [200, 202, 302, 405].includes(status) ||
+                (status === 404 && (EMPTY.includes(pattern) || (data && NO_DATA.includes(pattern)))),
+            );
+          else expectThat(status !== 403 && status < 500);
+          // What a signed-in person sees is kept by no cache on the way.
+          if (status === 200) expectThat(/no-store|private|no-cache/.test(answer.cache));
+        }
+    expect(wrong).toEqual([]);
+  });
