@@ -39,5 +39,6 @@ export default [
   route("logo", "features/settings/logo.ts"),
   route("sign-out", "features/account/sign-out.ts"),
   route("owner/:token", "features/handover/owner-page.tsx"),
+  route("owner/:token/record", "features/handover/record.ts"),
   route("*", "features/account/not-found.tsx"),
 ] satisfies RouteConfig;

@@ -35,7 +35,11 @@ if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).lengt
           .from(account)
           .where(eq(account.id, by));
         const standing = standingOf(jobFrom((await sheetRow(inside, workshopId, id))!));
-        const target = { by: { id: person!.id, role: person!.role, way: "password" as const, workshop: shop! }, jobId: id, commandId: id };
+        const target = {
+          by: { id: person!.id, role: person!.role, way: "password" as const, workshop: shop! },
+          jobId: id,
+          commandId: id,
+        };
         await writeSignature(tx, standing, target, { name, remark: "" }, at).catch(() =>
           writeSignature(tx, standing, target, { name, remark: "Left as it is: the owner decides on the repair." }, at),
         );

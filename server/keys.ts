@@ -7,7 +7,7 @@ import { join } from "node:path";
  * application’s user alone, and are made on first use.
  */
 
-const folder = () => process.env.KEY_FOLDER ?? join(process.cwd(), ".data", "keys");
+export const KEY_FOLDER = () => process.env.KEY_FOLDER ?? join(process.cwd(), ".data", "keys");
 
 /**
  * The content of a key file; made when there is none. Two processes that make it at once end up with one and the same.
@@ -15,9 +15,9 @@ const folder = () => process.env.KEY_FOLDER ?? join(process.cwd(), ".data", "key
  * @param make what a new one holds
  */
 export function keyFile(name: string, make: () => string): string {
-  const path = join(folder(), name);
+  const path = join(KEY_FOLDER(), name);
   if (!existsSync(path)) {
-    mkdirSync(folder(), { recursive: true, mode: 0o700 });
+    mkdirSync(KEY_FOLDER(), { recursive: true, mode: 0o700 });
     const own = `${path}.${randomBytes(6).toString("hex")}`;
     writeFileSync(own, make(), { mode: 0o600 });
     try {

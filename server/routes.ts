@@ -59,5 +59,6 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/join/:token": { see: "open", send: "open" },
   "/setup": { see: "open", send: "open" },
   "/owner/:token": { see: "open", send: "none" },
+  "/owner/:token/record": { see: "open", send: "none" },
   "/*": { see: "open", send: "none" },
 };

@@ -5,3 +5,4 @@ export * from "./relations";
 export * from "./specs";
 export * from "./learnt";
 export * from "./shots";
+export * from "./proof";

@@ -33,7 +33,12 @@ export async function keepHouse({ furnish, greeting, env = {}, workers = 1 }) {
     const own = process.env.DATABASE_URL;
     starting = own ? Promise.resolve() : openCluster(join(root, ".data")).then((c) => (cluster = c));
     await starting;
-    house = supervise({ url: await furnish({ own, cluster }), port, cluster, env: { WORKERS: String(workers), ...env } });
+    house = supervise({
+      url: await furnish({ own, cluster }),
+      port,
+      cluster,
+      env: { WORKERS: String(workers), ...env },
+    });
     await house.ready;
     say(`\nNimble Gauge is at  http://127.0.0.1:${port}\n${typeof greeting === "function" ? greeting() : greeting}`);
     const { words, code } = await house.ended;

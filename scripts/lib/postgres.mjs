@@ -179,6 +179,13 @@ class Cluster {
     return this.url(database);
   }
 
+  /** Whether there is such a database. */
+  has(database) {
+    const { port, password } = this.state;
+    const where = ["-h", "127.0.0.1", "-p", String(port), "-U", "app"];
+    return this.call("psql", [...where, "-d", database, "-c", "select 1"], { PGPASSWORD: password }).status === 0;
+  }
+
   halt() {
     this.call("pg_ctl", ["-D", this.data, "-m", "fast", "-w", "stop"]);
   }

@@ -64,6 +64,9 @@ export function tabletsOf(workshopId: string) {
     .orderBy(asc(benchTablet.at));
 }
 
+/** Whether a device says that it is one: enough to offer the switch. */
+export const saysTablet = (request: Request) => cookieIn(request, COOKIE) !== undefined;
+
 /** The tablet that asks; undefined where the device is none. */
 export async function tabletOf(request: Request) {
   const token = cookieIn(request, COOKIE);

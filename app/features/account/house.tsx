@@ -10,12 +10,13 @@ import { useLookAgain } from "~app/ui/use-look-again";
 import { type Shown, useNews } from "~app/ui/use-news";
 import { openClocks } from "~db/queries/clocks";
 import { database } from "~server/database";
+import { saysTablet } from "~server/people/quick-switch";
 import { reading, signedInOnly, who } from "~server/web";
 
 /** The house around every page of a signed-in person: who is here, and the way back to the bench. */
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
-export async function loader({ context }: Route.LoaderArgs) {
+export async function loader({ context, request }: Route.LoaderArgs) {
   const { name, role, preferences, workshop } = who(context);
   const at = Date.now();
   const clocks = await reading(() => openClocks(database(), workshop.id));
@@ -24,13 +25,14 @@ export async function loader({ context }: Route.LoaderArgs) {
     clocks: clocks.map((c) => ({ ...c, dueAt: c.dueAt.getTime() })),
     who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town, paper: workshop.paper } },
     timeZone: workshop.timeZone,
+    tablet: saysTablet(request),
   };
 }
 
 export const shouldRevalidate = unlessAnswered;
 
 export default function House({ loaderData }: Route.ComponentProps) {
-  const { who, clocks, at, timeZone } = loaderData;
+  const { who, clocks, at, timeZone, tablet } = loaderData;
   useEffect(() => {
     // The router breaks off its own loads when something newer is asked for; what was broken off is nobody's error.
     const quiet = (event: PromiseRejectionEvent) => {
@@ -80,6 +82,14 @@ export default function House({ loaderData }: Route.ComponentProps) {
             Library
           </NavLink>
         </nav>
+        {tablet && (
+          <Link
+            to="/switch"
+            className="flex min-h-11 shrink-0 items-center rounded-md border-2 border-ink px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
+          >
+            Switch
+          </Link>
+        )}
         <Link
           to="/settings"
           className="flex min-h-11 shrink-0 items-center rounded-md px-2.5 font-semibold hover:bg-well max-sm:ml-auto"

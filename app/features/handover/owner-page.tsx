@@ -1,4 +1,5 @@
 import { and, eq, isNull } from "drizzle-orm";
+import { useLocation } from "react-router";
 import type { Route } from "./+types/owner-page";
 import { Button } from "~app/ui/button";
 import { Clock, Day, TimeZone } from "~app/ui/dates";
@@ -9,6 +10,7 @@ import { job, ownerLink, signature, workshop } from "~db/schema";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
 import { type SignedDocument, type SignedPoint, type SignedResult, readDocument, sayPull } from "~core/job";
+import { isAsSigned, recordOf } from "~server/proof/owner-record";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
@@ -35,12 +37,14 @@ export async function loader({ params }: Route.LoaderArgs) {
   );
   if (!row) throw notFound();
   const { jobId, workshopId, timeZone, logo, ...shown } = row;
+  const record = await reading(() => recordOf(params.token));
   const document = readDocument(shown.document);
   const added = await reading(() => amendmentsOf(database(), workshopId, jobId));
   return {
     ...shown,
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
     document,
+    proof: record && { holds: isAsSigned(record), keyId: record.keyId },
     // As it was told when it was signed; earlier documents did not say in which zone.
     timeZone: document.timeZone || timeZone,
     added: added.map((s) => ({
@@ -60,7 +64,8 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 ];
 
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
-  const { document: doc, hash, contact, town, added, timeZone, paper, logo } = loaderData;
+  const { pathname } = useLocation();
+  const { document: doc, hash, contact, town, added, timeZone, paper, logo, proof } = loaderData;
   const { machine } = doc;
   const read = doc.results.flatMap((r) =>
     r.asFound && r.asLeft ? [{ ...r, asFound: r.asFound, asLeft: r.asLeft }] : [],
@@ -74,6 +79,11 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
       <style>{`@page { size: ${paper}; }`}</style>
       <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
         <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
+          {proof && !proof.holds && (
+            <p role="alert" className="border-l-8 border-alarm bg-alarm-wash p-3 text-lg font-semibold">
+              This is not what was signed: the record was changed afterwards. Do not rely on it; call the workshop.
+            </p>
+          )}
           <header className="flex flex-wrap items-start justify-between gap-4 border-b-2 border-ink pb-4">
             <div>
               <h1 className="text-3xl font-bold tracking-tight">
@@ -159,6 +169,15 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
               Signed by <strong>{doc.technician}</strong> on <Day iso={doc.signedAt} /> at <Clock iso={doc.signedAt} />
             </p>
             <p className="figure text-xs break-all text-soft">SHA-256 of the signed record: {hash}</p>
+            {proof && (
+              <p className="text-xs text-soft">
+                Signed with the workshop’s key <span className="figure break-all">{proof.keyId}</span>.{" "}
+                <a className="no-print underline" href={`${pathname}/record`} download>
+                  Download the signed record
+                </a>
+                <span className="no-print"> to keep: it can be checked anywhere, without this page.</span>
+              </p>
+            )}
           </footer>
         </article>
         <PrintButton />

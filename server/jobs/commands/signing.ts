@@ -4,6 +4,7 @@ import { type Standing, documentOf, keptResults } from "../../../core/job";
 import type { Transaction } from "../../../db/client";
 import { job, ownerLink, signature } from "../../../db/schema";
 import { moment } from "../../moment";
+import { sealJob } from "../../proof/seal";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { keepResponses } from "./learning";
@@ -56,4 +57,6 @@ export async function writeSignature(
     .set({ state: "signed", signedAt: at })
     .where(and(eq(job.workshopId, target.by.workshop.id), eq(job.id, standing.job.id)));
   await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
+  const { id: jobId, machine } = standing.job;
+  await sealJob(tx, { workshopId: target.by.workshop.id, jobId, machineId: machine.id, at });
 }

@@ -1,0 +1,59 @@
+import { sql } from "drizzle-orm";
+import { bigint, check, index, integer, pgTable, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+import { bounded, timely, within } from "./bounds";
+import { job } from "./jobs";
+import { workshop } from "./people";
+import { machine } from "./register";
+
+/** What makes a signed record provable: a statement of all it rests on, chained to the machine’s one before, under the workshop’s key. */
+
+/** The public halves of a workshop’s keys: the private ones are never in the database. */
+export const workshopKey = pgTable(
+  "workshop_key",
+  {
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    /** SHA-256 of the public key, DER. */
+    id: text().notNull(),
+    /** SPKI, PEM. */
+    publicKey: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    unique("workshop_key_id").on(t.workshopId, t.id),
+    check("workshop_key_id_hex", sql`${t.id} ~ '^[0-9a-f]{64}$'`),
+    timely("workshop_key_at_is", t.at),
+  ],
+);
+
+export const seal = pgTable(
+  "seal",
+  {
+    workshopId: uuid().notNull(),
+    jobId: uuid().notNull(),
+    machineId: uuid().notNull(),
+    /** Which of its machine, counted from 1. */
+    no: integer().notNull(),
+    /** The statement, as it was signed: JSON text. */
+    content: text().notNull(),
+    /** SHA-256 of the statement: what the machine’s next one names. */
+    hash: text().notNull(),
+    keyId: text().notNull(),
+    /** Ed25519 over the statement, base64. */
+    signature: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    /** In which order seals were made in all: what a nightly look goes on from. */
+    sequence: bigint({ mode: "number" }).generatedAlwaysAsIdentity().notNull(),
+  },
+  (t) => [
+    unique("seal_of_job").on(t.workshopId, t.jobId),
+    unique("seal_of_machine").on(t.workshopId, t.machineId, t.no),
+    index("seal_sequence").on(t.workshopId, t.sequence),
+    within("seal_job", t, t.jobId, job),
+    within("seal_machine", t, t.machineId, machine),
+    bounded("seal_no", t.no, 1, 1_000_000_000),
+    check("seal_hash_hex", sql`${t.hash} ~ '^[0-9a-f]{64}$'`),
+    timely("seal_at_is", t.at),
+  ],
+);

@@ -1,0 +1,260 @@
+import { execFileSync } from "node:child_process";
+import { createHash, createPublicKey, generateKeyPairSync, randomUUID, verify as verifyWith } from "node:crypto";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { eq, sql } from "drizzle-orm";
+import { type Database, connect, poolOf } from "../../db/client";
+import { job, machine, ownerLink, seal, signature } from "../../db/schema";
+import { database } from "../database";
+import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
+import { isAsSigned, recordOf } from "./owner-record";
+import { verify, verifyIn } from "./verify";
+
+/**
+ * A copy of the demo’s database, forged behind the application as whoever owns it could: every change is found, with what and where. Beside it
+ * the record that an owner takes away, checked with nothing but Node’s crypto.
+ */
+
+const name = `forged_${randomUUID().slice(0, 8)}`;
+let admin: Database;
+let db: Database;
+/** A job with a record in most tables, and what its machine had before it. */
+let jobId: string;
+let serial: string;
+
+beforeAll(async () => {
+  const url = new URL(process.env.DATABASE_URL!);
+  // Other tests write into theirs, as nobody should: the one that was made for all of them is as the demo left it.
+  const from = url.pathname === "/unit" ? "demo" : url.pathname.slice(1);
+  admin = connect(url.href);
+  await admin.execute(sql.raw(`create database ${name}`));
+  const pg = { host: url.hostname, port: url.port, user: url.username };
+  const where = ["-h", pg.host, "-p", pg.port, "-U", pg.user];
+  const env = { ...process.env, PGPASSWORD: url.password };
+  const bin = (program: string) =>
+    execFileSync("sh", ["-c", `command -v ${program} || ls /usr/lib/postgresql/*/bin/${program} | tail -1`])
+      .toString()
+      .trim();
+  const dump = execFileSync(bin("pg_dump"), [...where, "-Fc", from], { env, maxBuffer: 1 << 30 });
+  execFileSync(bin("pg_restore"), [...where, "-d", name], { env, input: dump, maxBuffer: 1 << 30 });
+  db = connect(Object.assign(new URL(url), { pathname: `/${name}` }).href);
+  const [most] = await db
+    .select({ jobId: seal.jobId, serial: machine.serial })
+    .from(seal)
+    .innerJoin(machine, eq(machine.id, seal.machineId))
+    .where(sql`${seal.no} > 1 and exists (select from adjustment a where a.job_id = ${seal.jobId})`)
+    .orderBy(sql`(select count(*) from reading r where r.job_id = ${seal.jobId}) desc`, seal.sequence)
+    .limit(1);
+  ({ jobId, serial } = most!);
+}, 120_000);
+afterAll(async () => {
+  await poolOf(db).end();
+  await poolOf(database()).end();
+  await admin.execute(sql.raw(`drop database ${name} with (force)`));
+  await poolOf(admin).end();
+});
+
+/** What is said after a forgery, which is then undone. Guards stand aside: whoever has the database takes them away. */
+async function after(forgery: string): Promise<string[]> {
+  let said: string[] = [];
+  await db
+    .transaction(async (tx) => {
+      await tx.execute(sql`set local session_replication_role = replica`);
+      await tx.execute(sql.raw(forgery));
+      const { found } = await verifyIn(tx);
+      said = found.filter((f) => f.job === jobId || f.job === "").map((f) => `${f.serial}: ${f.what}`);
+      tx.rollback();
+    })
+    .catch((error: Error) => {
+      if (!/rollback/i.test(error.message)) throw error;
+    });
+  return said;
+}
+
+test("as it was signed: nothing is found, and every signed job has its statement", async () => {
+  const { seals, found, unsealed } = await verify(db);
+  expect(found).toEqual([]);
+  expect(unsealed).toBe(0);
+  expect(seals).toBe(await db.$count(job, eq(job.state, "signed")));
+  expect(seals).toBeGreaterThan(20);
+});
+
+/** Rows of the job in a table, changed, taken away or put in. */
+const of = (table: string) => `where ctid = (select ctid from ${table} where job_id = '${"$job"}' limit 1)`;
+const forged: [what: string, statement: string, says: RegExp][] = [
+  [
+    "the technician’s name",
+    `update signature set name = 'Somebody Else' where job_id = '$job'`,
+    /signature .*: changed/,
+  ],
+  [
+    "the technician’s name in the document",
+    `update signature set document = (replace(document::text, document->>'technician', 'Somebody Else'))::json where job_id = '$job'`,
+    /the document was changed/,
+  ],
+  [
+    "two readings, and the document and hash with them",
+    `update reading set value = value + 0.7, indicated = indicated + 0.7 where id in (select id from reading where job_id = '$job' limit 2);
+     update signature set document = (replace(document::text, '"value":', '"value":1'))::json where job_id = '$job';
+     update signature set hash = encode(sha256(convert_to(document::text, 'UTF8')), 'hex') where job_id = '$job'`,
+    /reading .*: changed/,
+  ],
+  ["an adjustment", `update adjustment set amount = amount + 1 ${of("adjustment")}`, /adjustment .*: changed/],
+  ["an entry", `update entry set typed = typed || '!' ${of("entry")}`, /entry .*: changed/],
+  ["a tick taken away", `delete from tick ${of("tick")}`, /tick .*: taken away/],
+  ["who read it", `update reading set by = gen_random_uuid() ${of("reading")}`, /reading .*: changed/],
+  ["when it was read", `update reading set at = at - interval '1 day' ${of("reading")}`, /reading .*: changed/],
+  [
+    "a reading put in",
+    `insert into reading select * from reading r where job_id = '$job' limit 0; insert into note (id, workshop_id, job_id, by, at, station, area, text) select gen_random_uuid(), workshop_id, id, started_by, started_at, 'look-over', '', 'Put in.' from job where id = '$job'`,
+    /note .*: put in/,
+  ],
+  ["a figure of the results", `update result set value = value + 1 ${of("result")}`, /result .*: changed/],
+  ["what the job began with", `update job set complaint = 'None.' where id = '$job'`, /job .*: changed/],
+  [
+    "when it was signed",
+    `update job set signed_at = signed_at - interval '1 day' where id = '$job'`,
+    /job .*: changed/,
+  ],
+  [
+    "the papers of the gauge it was read with",
+    `update instrument set error = '{"form":"limit","limit":0.001}' where id = (select instrument_id from reading where job_id = '$job' limit 1)`,
+    /instrument .*: changed/,
+  ],
+  [
+    "the statement",
+    `update seal set content = replace(content, '"version":1', '"version": 1') where job_id = '$job'`,
+    /key did not sign it/,
+  ],
+  [
+    "a statement made anew with its hash",
+    `update seal set content = replace(content, '"version":1', '"version": 1'), hash = encode(sha256(convert_to(replace(content, '"version":1', '"version": 1'), 'UTF8')), 'hex') where job_id = '$job'`,
+    /key did not sign it/,
+  ],
+  [
+    "the statement before taken away",
+    `delete from seal where (machine_id, no) in (select machine_id, no - 1 from seal where job_id = '$job')`,
+    /before it is missing/,
+  ],
+  ["the signature taken away", `delete from signature where job_id = '$job'`, /signature: taken away/],
+];
+
+test.each(forged)("forged: %s", async (_, statement, says) => {
+  const said = await after(statement.replaceAll("$job", jobId));
+  expect(said.length).toBeGreaterThan(0);
+  expect(said.join("\n")).toMatch(says);
+  expect(said[0]).toContain(serial);
+});
+
+test("photos, shots, notes and timers, wherever the demo has them", async () => {
+  for (const [table, set] of [
+    ["shot", "u_dose = u_dose + 0.1"],
+    ["note", "text = text || '!'"],
+    ["timer", "due_at = due_at + interval '1 min'"],
+    ["photo", "data = data || '\\x00'::bytea"],
+  ] as const) {
+    const { rows } = await db.execute<{ job_id: string }>(
+      sql.raw(
+        `select t.job_id from ${table} t join seal s on s.job_id = t.job_id ${table === "shot" ? "where not amends" : ""} limit 1`,
+      ),
+    );
+    if (!rows[0]) continue;
+    const before = jobId;
+    jobId = rows[0].job_id;
+    const said = await after(
+      `update ${table} set ${set} where job_id = '${jobId}'${table === "shot" ? " and not amends" : ""}`,
+    );
+    expect(said.join("\n")).toMatch(new RegExp(`${table} .*: changed`));
+    jobId = before;
+  }
+});
+
+test("a key of the forger’s own, with its public half in the database, is not the workshop’s", async () => {
+  const pair = generateKeyPairSync("ed25519");
+  const publicKey = pair.publicKey.export({ type: "spki", format: "pem" }).toString();
+  const [row] = await db.select().from(seal).where(eq(seal.jobId, jobId));
+  const content = row!.content.replace('"version":1', '"version": 1');
+  const signed = signText(content, { privateKey: pair.privateKey, publicKey, id: keyId(publicKey) });
+  const said = await after(`
+    insert into workshop_key (workshop_id, id, public_key) values ('${row!.workshopId}', '${keyId(publicKey)}', '${publicKey}');
+    update seal set content = '${content.replaceAll("'", "''")}', hash = '${sha256(content)}', key_id = '${keyId(publicKey)}', signature = '${signed}' where job_id = '${jobId}'`);
+  expect(said.join("\n")).toMatch(/names a key that is not the workshop’s/);
+});
+
+test("the newest statement taken off the end is missed at the next look", async () => {
+  const folder = mkdtempSync(join(tmpdir(), "heads-"));
+  expect((await verify(db, { headsIn: folder })).found).toEqual([]);
+  let said: string[] = [];
+  await db
+    .transaction(async (tx) => {
+      await tx.execute(sql`set local session_replication_role = replica`);
+      await tx.execute(
+        sql`delete from seal where (machine_id, no) = (select machine_id, max(no) from seal group by 1 order by 2 desc limit 1)`,
+      );
+      said = (await verifyIn(tx, { headsIn: folder })).found.map((f) => f.what);
+      tx.rollback();
+    })
+    .catch(() => {});
+  expect(said.join("\n")).toMatch(/seen at an earlier look, is gone/);
+  rmSync(folder, { recursive: true });
+});
+
+describe("what the owner takes away", () => {
+  test("is checked by ten lines of Node’s crypto; one figure changed, and it is not what was signed", async () => {
+    const [link] = await db.select().from(ownerLink).where(eq(ownerLink.jobId, jobId)).limit(1);
+    const record = await recordFrom(link!.token);
+    // The whole check, as docs/records.md gives it.
+    const publicKey = createPublicKey(record.publicKey);
+    const id = createHash("sha256")
+      .update(publicKey.export({ type: "spki", format: "der" }))
+      .digest("hex");
+    const isSigned = verifyWith(
+      null,
+      Buffer.from(record.statement),
+      publicKey,
+      Buffer.from(record.signature, "base64"),
+    );
+    const isWhole =
+      createHash("sha256").update(record.document).digest("hex") === JSON.parse(record.statement).document;
+    expect([id === record.keyId, isSigned, isWhole]).toEqual([true, true, true]);
+    expect(isAsSigned(record)).toBe(true);
+    expect(isAsSigned({ ...record, document: record.document.replace(/"value":(\d)/, '"value":9$1') })).toBe(false);
+    expect(isAsSigned({ ...record, statement: record.statement.replace('"no"', '"No"') })).toBe(false);
+    const [signed] = await db.select().from(signature).where(eq(signature.jobId, jobId));
+    expect(JSON.parse(record.document)).toEqual(signed!.document);
+  });
+
+  /** Of the copy: the application’s own pool is on the other one. */
+  async function recordFrom(token: string) {
+    expect(await recordOf("x")).toBeNull();
+    const found = await recordOf(token);
+    if (!found) throw new Error("no record");
+    return found;
+  }
+
+  // RFC 8032, 7.1, test 2 (from memory): a published key, message and signature.
+  test("Ed25519 is that of RFC 8032: its second test vector", () => {
+    const der = Buffer.concat([
+      Buffer.from("302a300506032b6570032100", "hex"),
+      Buffer.from("3d4017c3e843895a92b70aa74d1b7ebc9c982ccf2ec4968cc0cd55f12af4660c", "hex"),
+    ]);
+    const pem = `-----BEGIN PUBLIC KEY-----\n${der.toString("base64")}\n-----END PUBLIC KEY-----\n`;
+    const good = Buffer.from(
+      "92a009a9f0d4cab8720e820b5f642540a2b27b5416503f8fb3762223ebdb69da085ac1e43e15996e458f3613d0f11d8c387b2eaeb4302aeeb00d291612bb0c00",
+      "hex",
+    ).toString("base64");
+    expect(isSignedBy("\x72", good, pem)).toBe(true);
+    expect(isSignedBy("\x73", good, pem)).toBe(false);
+    expect(isSignedBy("\x72", "nonsense", pem)).toBe(false);
+  });
+
+  test("a workshop’s key stays the same, and its private half is not in the database", async () => {
+    const id = randomUUID();
+    expect(signingKey(id).id).toBe(signingKey(id).id);
+    const { rows } = await db.execute<{ n: number }>(
+      sql`select count(*)::int as n from workshop_key where public_key like '%PRIVATE%'`,
+    );
+    expect(rows[0]!.n).toBe(0);
+  });
+});

@@ -1,0 +1,144 @@
+import { type SQL, sql } from "drizzle-orm";
+import type { Database } from "../../db/client";
+
+/**
+ * What a signature rests on, row by row: each is hashed by the database itself, over all its columns by name, so that whoever changes one
+ * behind the application changes its hash. Times are told in UTC, figures in their shortest exact form.
+ */
+
+type Runs = Pick<Database, "execute">;
+
+interface Table {
+  /** How a row of it is named in a seal. */
+  readonly name: string;
+  /** Columns that say nothing of what was found: keys that stand beside, and what goes on changing. */
+  readonly but?: readonly string[];
+  /** Which rows stand under the signature, beside being of the job. */
+  readonly only?: string;
+  /** Rows may come later, with amendments. */
+  readonly grows?: boolean;
+  /** Of a job, its rows. */
+  readonly job: string;
+}
+
+const OF_JOB = { name: "id::text", job: "job_id" } as const;
+
+/** Tables that a seal covers. What an instrument was is part of what was read with it. */
+const TABLES: Readonly<Record<string, Table>> = {
+  job: { name: "id::text", job: "id", but: ["revision"] },
+  note: OF_JOB,
+  photo: OF_JOB,
+  tick: OF_JOB,
+  entry: OF_JOB,
+  entry_instrument: { ...OF_JOB, name: "entry_id::text || ' ' || col" },
+  timer: OF_JOB,
+  reading: OF_JOB,
+  adjustment: OF_JOB,
+  repair: OF_JOB,
+  finding: OF_JOB,
+  shot_clock: { ...OF_JOB, grows: true },
+  shot_tap: { ...OF_JOB, grows: true },
+  shot: { ...OF_JOB, only: "not amends" },
+  signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
+  result: { ...OF_JOB, name: "no::text" },
+  result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },
+};
+
+/** Instruments that something of a job was read with; of these the papers count, not where they lie. */
+const INSTRUMENT = { but: ["in_kit", "position", "workshop_id"] };
+const READ_WITH = `
+  select job_id, instrument_id from reading
+  union select job_id, scale_id from shot where scale_id is not null and not amends
+  union select job_id, instrument_id from entry_instrument`;
+
+export const mayGrow = (table: string) => TABLES[table]?.grows ?? false;
+
+const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
+
+/** A photo is hashed as its bytes, a document as its text: spelt out they would be longer than all the rest. */
+const SPELT: Readonly<Record<string, string>> = {
+  "photo.data": "encode(sha256(data), 'hex')",
+  "signature.document": "encode(sha256(convert_to(document::text, 'UTF8')), 'hex')",
+};
+
+const hashOf = (table: string, columns: readonly string[], as = "") => {
+  const values = columns.map((c) => (as ? `${as}.${quoted(c)}` : (SPELT[`${table}.${c}`] ?? quoted(c))));
+  return `encode(sha256(convert_to(json_build_array(${values.join(", ")})::text, 'UTF8')), 'hex')`;
+};
+
+/** Tables and their columns, by name: as they are now, or as a seal says they were. */
+export type Covered = Readonly<Record<string, readonly string[]>>;
+
+let now: Promise<Covered> | undefined;
+
+/** What a seal covers that is made today. Asked once: it changes with a migration, and the application starts anew after one. */
+export function coveredNow(db: Runs): Promise<Covered> {
+  now ??= columnsOf(db).catch((error: unknown) => {
+    now = undefined;
+    throw error;
+  });
+  return now;
+}
+
+async function columnsOf(db: Runs): Promise<Covered> {
+  const names = [...Object.keys(TABLES), "instrument"];
+  const { rows } = await db.execute<{ table: string; columns: string[] }>(sql`
+    select table_name as "table", array_agg(column_name::text order by column_name::text) as columns
+    from information_schema.columns
+    where table_schema = 'public' and table_name in (${sql.join(
+      names.map((n) => sql`${n}`),
+      sql`, `,
+    )})
+    group by table_name`);
+  const all = new Map(rows.map((r) => [r.table, r.columns]));
+  return Object.fromEntries(
+    names.map((table) => {
+      const but = table === "instrument" ? INSTRUMENT.but : ["workshop_id", "job_id", ...(TABLES[table]!.but ?? [])];
+      return [table, (all.get(table) ?? []).filter((c) => !but.includes(c))];
+    }),
+  );
+}
+
+/** Hash of every row, by table and name. */
+export type Hashes = Record<string, Record<string, string>>;
+
+/**
+ * Every row of some jobs, hashed. Within a transaction: times are spelt in its zone.
+ *
+ * @param covered which columns; a table or column that is no more has no rows
+ */
+export async function hashedRows(
+  tx: Runs,
+  workshopId: string,
+  jobIds: readonly string[],
+  covered: Covered,
+): Promise<Map<string, Hashes>> {
+  const found = new Map(jobIds.map((id): [string, Hashes] => [id, {}]));
+  await tx.execute(sql`set local time zone 'UTC'`);
+  const ids = sql.join(
+    jobIds.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  );
+  const add = async (table: string, query: SQL) => {
+    const { rows } = await tx.execute<{ job: string; name: string; hash: string }>(query);
+    for (const { job, name, hash } of rows) (found.get(job)![table] ??= {})[name] = hash;
+  };
+  for (const [table, columns] of Object.entries(covered)) {
+    const { name, job, only } = TABLES[table] ?? {};
+    if (!name || !job) continue;
+    const head = `select ${job} as job, ${name} as name, ${hashOf(table, columns)} as hash from ${table}`;
+    await add(
+      table,
+      sql`${sql.raw(head)} where workshop_id = ${workshopId} and ${sql.raw(job)} in (${ids})${sql.raw(only ? ` and ${only}` : "")}`,
+    );
+  }
+  if (covered.instrument) {
+    const hash = hashOf("instrument", covered.instrument, "i");
+    await add(
+      "instrument",
+      sql`select w.job_id as job, i.id::text as name, ${sql.raw(hash)} as hash from (${sql.raw(READ_WITH)}) w
+        join instrument i on i.workshop_id = ${workshopId} and i.id = w.instrument_id where w.job_id in (${ids})`,
+    );
+  }
+  return found;
+}
