@@ -76,7 +76,7 @@ test("an empty database: the code in the terminal makes workshop and lead, who s
     }))
       await page.getByLabel(label, { exact: true }).fill(words);
     await page.getByLabel("Kind").selectOption("K7");
-    await page.getByRole("button", { name: "Save" }).first().click();
+    await page.getByRole("button", { name: "Add it to the register" }).click();
     await page.getByRole("radio", { name: "Pressure check" }).check();
     await page.getByRole("button", { name: /^Start the / }).click();
     await page.getByLabel("Condition as it stands").fill("New.");

@@ -7,6 +7,13 @@ declare module "*/lib/app.mjs" {
     env?: Record<string, string>,
   ): { ready: Promise<unknown>; ended: Promise<unknown>; pid: number; stop(): Promise<void> };
 }
+declare module "*/lib/dump.mjs" {
+  export function dumpTo(url: string, file: string): Promise<string>;
+  export function restoreInto(url: string, file: string): Promise<string>;
+  export function makeBeside(url: string, name: string): Promise<string>;
+  export function dropIt(url: string): Promise<string>;
+  export function isEmptyDatabase(url: string): Promise<boolean>;
+}
 declare module "*/lib/packages.mjs" {
   export const root: string;
   export const BROWSER: string;

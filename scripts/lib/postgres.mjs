@@ -12,7 +12,8 @@ import { stop } from "./say.mjs";
  * What is known of it (port, password, who started it) stands in a file beside the data that only its owner may read.
  */
 
-function programs() {
+/** Where PostgreSQL’s programs are; undefined while it is not installed. */
+export function programs() {
   const base = "/usr/lib/postgresql";
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
   const found = versions.map((v) => join(base, v, "bin")).find((bin) => existsSync(join(bin, "initdb")));

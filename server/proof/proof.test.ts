@@ -1,10 +1,10 @@
-import { execFileSync } from "node:child_process";
 import { createHash, createPublicKey, generateKeyPairSync, randomUUID, verify as verifyWith } from "node:crypto";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, statSync, truncateSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
 import { type Database, connect, poolOf } from "../../db/client";
+import { dropIt, dumpTo, isEmptyDatabase, makeBeside, restoreInto } from "../../scripts/lib/dump.mjs";
 import { job, machine, ownerLink, seal, signature } from "../../db/schema";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
@@ -16,29 +16,23 @@ import { verify, verifyIn } from "./verify";
  * the record that an owner takes away, checked with nothing but Node’s crypto.
  */
 
-const name = `forged_${randomUUID().slice(0, 8)}`;
-let admin: Database;
 let db: Database;
+let url: string;
+let folder: string;
 /** A job with a record in most tables, and what its machine had before it. */
 let jobId: string;
 let serial: string;
 
 beforeAll(async () => {
-  const url = new URL(process.env.DATABASE_URL!);
   // Other tests write into theirs, as nobody should: the one that was made for all of them is as the demo left it.
-  const from = url.pathname === "/unit" ? "demo" : url.pathname.slice(1);
-  admin = connect(url.href);
-  await admin.execute(sql.raw(`create database ${name}`));
-  const pg = { host: url.hostname, port: url.port, user: url.username };
-  const where = ["-h", pg.host, "-p", pg.port, "-U", pg.user];
-  const env = { ...process.env, PGPASSWORD: url.password };
-  const bin = (program: string) =>
-    execFileSync("sh", ["-c", `command -v ${program} || ls /usr/lib/postgresql/*/bin/${program} | tail -1`])
-      .toString()
-      .trim();
-  const dump = execFileSync(bin("pg_dump"), [...where, "-Fc", from], { env, maxBuffer: 1 << 30 });
-  execFileSync(bin("pg_restore"), [...where, "-d", name], { env, input: dump, maxBuffer: 1 << 30 });
-  db = connect(Object.assign(new URL(url), { pathname: `/${name}` }).href);
+  const own = new URL(process.env.DATABASE_URL!);
+  const from = own.pathname === "/unit" ? Object.assign(new URL(own), { pathname: "/demo" }) : own;
+  folder = mkdtempSync(join(tmpdir(), "forged-"));
+  const file = join(folder, "demo.dump");
+  await dumpTo(from.href, file);
+  url = await makeBeside(own.href, `forged_${randomUUID().slice(0, 8)}`);
+  await restoreInto(url, file);
+  db = connect(url);
   const [most] = await db
     .select({ jobId: seal.jobId, serial: machine.serial })
     .from(seal)
@@ -51,8 +45,8 @@ beforeAll(async () => {
 afterAll(async () => {
   await poolOf(db).end();
   await poolOf(database()).end();
-  await admin.execute(sql.raw(`drop database ${name} with (force)`));
-  await poolOf(admin).end();
+  await dropIt(url);
+  rmSync(folder, { recursive: true });
 });
 
 /** What is said after a forgery, which is then undone. Guards stand aside: whoever has the database takes them away. */
@@ -183,8 +177,8 @@ test("a key of the forger’s own, with its public half in the database, is not 
 });
 
 test("the newest statement taken off the end is missed at the next look", async () => {
-  const folder = mkdtempSync(join(tmpdir(), "heads-"));
-  expect((await verify(db, { headsIn: folder })).found).toEqual([]);
+  const heads = mkdtempSync(join(tmpdir(), "heads-"));
+  expect((await verify(db, { headsIn: heads })).found).toEqual([]);
   let said: string[] = [];
   await db
     .transaction(async (tx) => {
@@ -192,12 +186,56 @@ test("the newest statement taken off the end is missed at the next look", async 
       await tx.execute(
         sql`delete from seal where (machine_id, no) = (select machine_id, max(no) from seal group by 1 order by 2 desc limit 1)`,
       );
-      said = (await verifyIn(tx, { headsIn: folder })).found.map((f) => f.what);
+      said = (await verifyIn(tx, { headsIn: heads })).found.map((f) => f.what);
       tx.rollback();
     })
     .catch(() => {});
   expect(said.join("\n")).toMatch(/seen at an earlier look, is gone/);
-  rmSync(folder, { recursive: true });
+  rmSync(heads, { recursive: true });
+});
+
+/** The drill: what docs/running.md says of backups, done. */
+describe("backup and restore", () => {
+  test("taken while people write: one moment of the records, restored whole, and every signed record in it holds", async () => {
+    let writing = true;
+    let written = 0;
+    const [of] = await db.select().from(job).where(eq(job.state, "open")).limit(1);
+    const hands = (async () => {
+      while (writing) {
+        await db.execute(sql`insert into note (id, workshop_id, job_id, by, station, area, text)
+          values (gen_random_uuid(), ${of!.workshopId}, ${of!.id}, ${of!.startedBy}, 'look-over', '', 'While it is taken.')`);
+        written++;
+      }
+    })();
+    const file = join(folder, "used.dump");
+    await dumpTo(url, file);
+    writing = false;
+    await hands;
+    expect(written).toBeGreaterThan(0);
+    const copy = await makeBeside(url, `restored_${randomUUID().slice(0, 8)}`);
+    expect(await isEmptyDatabase(copy)).toBe(true);
+    await restoreInto(copy, file);
+    expect(await isEmptyDatabase(copy)).toBe(false);
+    const restored = connect(copy);
+    const looked = await verify(restored);
+    expect(looked.found).toEqual([]);
+    expect(looked.seals).toBe(await db.$count(seal));
+    // Guards come along: what is append-only there is append-only here.
+    const change = restored.update(seal).set({ hash: "0".repeat(64) });
+    await expect(change.catch((e: { cause?: unknown }) => Promise.reject(e.cause))).rejects.toThrow("append-only");
+    await poolOf(restored).end();
+    await dropIt(copy);
+  }, 120_000);
+
+  test("a file that was cut off restores nothing at all", async () => {
+    const file = join(folder, "cut.dump");
+    await dumpTo(url, file);
+    truncateSync(file, Math.round(statSync(file).size * 0.7));
+    const copy = await makeBeside(url, `cut_${randomUUID().slice(0, 8)}`);
+    await expect(restoreInto(copy, file)).rejects.toThrow("pg_restore");
+    expect(await isEmptyDatabase(copy)).toBe(true);
+    await dropIt(copy);
+  }, 120_000);
 });
 
 describe("what the owner takes away", () => {
