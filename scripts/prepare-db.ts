@@ -1,6 +1,7 @@
 import { eq } from "drizzle-orm";
 import { connect, poolOf } from "../db/client";
 import { migrateUp } from "../db/migrate";
+import { grantRoles } from "../db/roles";
 import { standingOf } from "../core/job";
 import { jobFrom } from "../db/queries/job-from";
 import { sheetRow } from "../db/queries/jobs";
@@ -61,5 +62,7 @@ await ensureStartingCards(db);
 if (demo) await workPast(db, new Date(), (done, of) => done % 8 === 0 && console.log(`Past visits: ${done} of ${of}`));
 await keepEarlier(db, (done) => console.log(`Results of earlier visits: ${done}`));
 await forgetCommands(db);
+if (!(await grantRoles(db)))
+  console.log("The database’s roles were not set: docs/running.md says how whoever keeps the server makes them.");
 await poolOf(db).end();
 if (demo) await poolOf(database()).end();

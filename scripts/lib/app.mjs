@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import { must } from "./run.mjs";
 import { root } from "./packages.mjs";
+import { servingUrl } from "./postgres.mjs";
 
 /** Migrates and, with `demo`, fills an empty database. */
 export function prepare(url, { demo = false } = {}) {
@@ -15,7 +16,14 @@ export function serve(url, port, env = {}) {
   const child = spawn("node", ["server/serve.mjs"], {
     cwd: root,
     stdio: ["ignore", "inherit", "inherit", "ipc"],
-    env: { ...process.env, NODE_ENV: "production", LOG_LEVEL: "warn", DATABASE_URL: url, PORT: String(port), ...env },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      LOG_LEVEL: "warn",
+      DATABASE_URL: servingUrl(url),
+      PORT: String(port),
+      ...env,
+    },
     // A signal to the terminal's group must not end it before its parent says so.
     detached: true,
   });

@@ -29,6 +29,7 @@ declare module "*/lib/postgres.mjs" {
     stop(): void;
   }
   export function freePort(): Promise<number>;
+  export function servingUrl(url: string): string;
   export function openCluster(folder: string, options?: { throwaway?: boolean }): Promise<Cluster>;
 }
 declare module "*/lib/supervise.mjs" {
