@@ -87,6 +87,24 @@ test("a weak password is refused beside its field, and nothing is lost", async (
   await expect(page.getByText("Weak Start")).toHaveCount(0);
 });
 
+test("without a connection a password form says so, keeps what stands on the screen, and sends nothing later", async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await page.goto("/access");
+  const form = page.getByRole("region", { name: "Password" });
+  await form.getByLabel("Password now").fill("not my password");
+  await form.getByLabel("New password").fill("nine dry saucers");
+  await context.setOffline(true);
+  await form.getByRole("button", { name: "Change password" }).click();
+  await expect(form.getByText("Not saved: no connection. Send it again")).toBeVisible();
+  await expect(form.getByLabel("New password")).toHaveValue("nine dry saucers");
+  await context.setOffline(false);
+  await form.getByRole("button", { name: "Change password" }).click();
+  await expect(form.getByText("That is not your password.")).toBeVisible();
+});
+
 test("a lost phone is signed out from another device, at once", async ({ page, browser, baseURL }) => {
   await signIn(page);
   const { email, phone, done } = await member(page, browser, baseURL!);

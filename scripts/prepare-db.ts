@@ -15,6 +15,7 @@ import { workPast } from "../server/demo/past";
 import { forgetCommands } from "../server/forget-commands";
 import { learntFor } from "../server/jobs/commands/learning";
 import { keepEarlier } from "../server/jobs/commands/results";
+import { sealEarlier } from "../server/proof/seal";
 import { writeSignature } from "../server/jobs/commands/signing";
 
 /** Brings the database of DATABASE_URL up to date, and fills it with the demo when it is empty and `--demo` is given. */
@@ -61,6 +62,7 @@ await ensureStartingCards(db);
 // What takes longer is done piece by piece: a start that is cut off goes on with it the next time.
 if (demo) await workPast(db, new Date(), (done, of) => done % 8 === 0 && console.log(`Past visits: ${done} of ${of}`));
 await keepEarlier(db, (done) => console.log(`Results of earlier visits: ${done}`));
+await sealEarlier(db, (done) => console.log(`Statements under earlier signatures: ${done}`));
 await forgetCommands(db);
 if (!(await grantRoles(db)))
   console.log("The database’s roles were not set: docs/running.md says how whoever keeps the server makes them.");

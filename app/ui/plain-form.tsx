@@ -1,7 +1,10 @@
 import type { ReactNode } from "react";
 import { useActionData, useFetcher } from "react-router";
 import { FieldError } from "./field";
+import { UNREACHABLE } from "./unreachable";
 import type { EntryAnswer } from "./use-entry";
+
+const LOST = "Not saved: no connection. Send it again when the connection is back.";
 
 /**
  * One form of a page with several, told apart by its intent, whose words are never kept on the device: passwords, codes, roles. Sent in the
@@ -12,7 +15,9 @@ export function usePlainForm<More extends object = object>(intent: string, key =
   const fetcher = useFetcher({ key: `plain-${key}` });
   const posted = useActionData() as Answer | undefined;
   const answer = (fetcher.data as Answer | undefined) ?? (posted?.intent === intent ? posted : undefined);
-  const errors = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
+  const said = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
+  // Nothing of it is kept, and nothing is sent by itself later.
+  const errors = answer?.outcome === UNREACHABLE ? { "": [LOST] } : said;
   const field = (name: string) => ({
     id: `${key}-${name || "form"}`,
     errorId: `${key}-${name || "form"}-error`,

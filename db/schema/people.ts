@@ -144,8 +144,7 @@ export const benchTablet = pgTable(
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
-    unique("bench_tablet_id").on(t.id),
-    index("bench_tablet_of").on(t.workshopId),
+    unique("bench_tablet_id").on(t.workshopId, t.id),
     within("bench_tablet_enrolled_by", t, t.enrolledBy, account),
   ],
 );
@@ -172,7 +171,7 @@ export const oneTimeLink = pgTable(
     usedAt: timestamp({ withTimezone: true }),
   },
   (t) => [
-    unique("one_time_link_id").on(t.id),
+    unique("one_time_link_id").on(t.workshopId, t.id),
     index("one_time_link_of").on(t.workshopId, t.at),
     within("one_time_link_made_by", t, t.madeBy, account),
     within("one_time_link_for", t, t.accountId, account),

@@ -269,6 +269,8 @@ const KEPT = [
   "repair",
   "finding",
   "signature",
+  "seal",
+  "workshop_key",
   "result",
   "result_instrument",
   "shot",

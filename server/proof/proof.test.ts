@@ -9,6 +9,7 @@ import { job, machine, ownerLink, seal, signature } from "../../db/schema";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
 import { isAsSigned, recordOf } from "./owner-record";
+import { sealEarlier } from "./seal";
 import { verify, verifyIn } from "./verify";
 
 /**
@@ -193,6 +194,28 @@ test("the newest statement taken off the end is missed at the next look", async 
   expect(said.join("\n")).toMatch(/seen at an earlier look, is gone/);
   rmSync(heads, { recursive: true });
 });
+
+test("jobs signed before there were statements get theirs, in the order they were signed, and hold", async () => {
+  const sealed = await db.$count(seal);
+  const copy = await makeBeside(url, `earlier_${randomUUID().slice(0, 8)}`);
+  const file = join(folder, "earlier.dump");
+  await dumpTo(url, file);
+  await restoreInto(copy, file);
+  const earlier = connect(copy);
+  await earlier.transaction(async (tx) => {
+    await tx.execute(sql`set local session_replication_role = replica`);
+    await tx.execute(sql`delete from seal`);
+  });
+  expect((await verify(earlier)).unsealed).toBe(sealed);
+  expect(await sealEarlier(earlier)).toBe(sealed);
+  expect(await sealEarlier(earlier)).toBe(0);
+  expect(await verify(earlier)).toMatchObject({ seals: sealed, found: [], unsealed: 0 });
+  const { rows } = await earlier.execute<{ wrong: number }>(sql`
+    select count(*)::int as wrong from seal a join seal b on b.machine_id = a.machine_id and b.no = a.no + 1 where b.at < a.at`);
+  expect(rows[0]!.wrong).toBe(0);
+  await poolOf(earlier).end();
+  await dropIt(copy);
+}, 120_000);
 
 /** The drill: what docs/running.md says of backups, done. */
 describe("backup and restore", () => {

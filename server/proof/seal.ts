@@ -1,6 +1,6 @@
-import { and, desc, eq, sql } from "drizzle-orm";
-import type { Transaction } from "../../db/client";
-import { machine, seal, signature, workshopKey } from "../../db/schema";
+import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import type { Database, Transaction } from "../../db/client";
+import { job, machine, seal, signature, workshopKey } from "../../db/schema";
 import { type SigningKey, sha256, signText, signingKey } from "./keys";
 import { type Covered, type Hashes, coveredNow, hashedRows } from "./records";
 
@@ -24,55 +24,119 @@ export interface Statement {
   readonly records: Hashes;
 }
 
-/**
- * Seals a job that was just signed, as the last thing of its transaction.
- *
- * @param at when it was signed
- */
-export async function sealJob(
-  tx: Transaction,
-  of: { workshopId: string; jobId: string; machineId: string; at: Date },
-): Promise<void> {
-  const { workshopId, jobId, machineId, at } = of;
+interface Signed {
+  readonly workshopId: string;
+  readonly jobId: string;
+  readonly machineId: string;
+  /** When it was signed. */
+  readonly at: Date;
+}
+
+/** Seals a job that was just signed, as the last thing of its transaction. */
+export async function sealJob(tx: Transaction, of: Signed): Promise<void> {
   // Statements of one machine are made one after the other: each names the one before.
-  await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, machineId)).for("no key update");
-  const [last] = await tx
-    .select({ no: seal.no, hash: seal.hash })
+  await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, of.machineId)).for("no key update");
+  await sealAll(tx, of.workshopId, [of]);
+}
+
+/** Statements of signed jobs of one workshop, in the order given. */
+async function sealAll(tx: Transaction, workshopId: string, jobs: readonly Signed[]): Promise<void> {
+  const ids = jobs.map((j) => j.jobId);
+  const heads = await tx
+    .selectDistinctOn([seal.machineId], { machineId: seal.machineId, no: seal.no, hash: seal.hash })
     .from(seal)
-    .where(and(eq(seal.workshopId, workshopId), eq(seal.machineId, machineId)))
-    .orderBy(desc(seal.no))
-    .limit(1);
-  const [signed] = await tx
-    .select({ text: sql<string>`${signature.document}::text` })
+    .where(
+      and(
+        eq(seal.workshopId, workshopId),
+        inArray(
+          seal.machineId,
+          jobs.map((j) => j.machineId),
+        ),
+      ),
+    )
+    .orderBy(seal.machineId, desc(seal.no));
+  const last = new Map(heads.map((h) => [h.machineId, { no: h.no, hash: h.hash }]));
+  const documents = await tx
+    .select({ jobId: signature.jobId, text: sql<string>`${signature.document}::text` })
     .from(signature)
-    .where(and(eq(signature.workshopId, workshopId), eq(signature.jobId, jobId)));
+    .where(and(eq(signature.workshopId, workshopId), inArray(signature.jobId, ids)));
+  const texts = new Map(documents.map((d) => [d.jobId, d.text]));
   const covered = await coveredNow(tx);
-  const statement: Statement = {
-    version: 1,
-    workshop: workshopId,
-    job: jobId,
-    machine: machineId,
-    no: (last?.no ?? 0) + 1,
-    before: last?.hash ?? null,
-    signedAt: at.toISOString(),
-    document: sha256(signed!.text),
-    covered,
-    records: (await hashedRows(tx, workshopId, [jobId], covered)).get(jobId)!,
-  };
-  const content = JSON.stringify(statement);
+  const records = await hashedRows(tx, workshopId, ids, covered);
   const key = signingKey(workshopId);
   await publish(tx, workshopId, key);
-  await tx.insert(seal).values({
-    workshopId,
-    jobId,
-    machineId,
-    no: statement.no,
-    content,
-    hash: sha256(content),
-    keyId: key.id,
-    signature: signText(content, key),
-    at,
+  const rows = jobs.map(({ jobId, machineId, at }) => {
+    const before = last.get(machineId);
+    const statement: Statement = {
+      version: 1,
+      workshop: workshopId,
+      job: jobId,
+      machine: machineId,
+      no: (before?.no ?? 0) + 1,
+      before: before?.hash ?? null,
+      signedAt: at.toISOString(),
+      document: sha256(texts.get(jobId)!),
+      covered,
+      records: records.get(jobId)!,
+    };
+    const content = JSON.stringify(statement);
+    const hash = sha256(content);
+    last.set(machineId, { no: statement.no, hash });
+    const of = { workshopId, jobId, machineId, no: statement.no, at };
+    return { ...of, content, hash, keyId: key.id, signature: signText(content, key) };
   });
+  await tx.insert(seal).values(rows);
+}
+
+const AT_A_TIME = 100;
+
+/**
+ * Jobs signed by a version that made no statements get theirs, some at a time: from there on a change is found, whatever was before it. Begun
+ * again, it goes on where it was.
+ *
+ * @param onDone hears how many are done
+ * @returns how many
+ */
+export async function sealEarlier(db: Database, onDone: (done: number) => void = () => {}): Promise<number> {
+  const none = sql`not exists (select from seal s where s.workshop_id = ${job.workshopId} and s.job_id = ${job.id})`;
+  let done = 0;
+  for (;;) {
+    const [first] = await db
+      .select({ workshopId: job.workshopId })
+      .from(job)
+      .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+      .where(and(eq(job.state, "signed"), none))
+      .limit(1);
+    if (!first) return done;
+    const { workshopId } = first;
+    // Nobody waits for it, and each lot is a write of its own.
+    // eslint-disable-next-line no-restricted-syntax
+    await db.transaction(async (tx) => {
+      const some = await tx
+        .select({ workshopId: job.workshopId, jobId: job.id, machineId: job.machineId, at: job.signedAt })
+        .from(job)
+        .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+        .where(and(eq(job.workshopId, workshopId), eq(job.state, "signed"), none))
+        .orderBy(job.signedAt, job.id)
+        .limit(AT_A_TIME);
+      const jobs = some.map((s) => ({ ...s, at: s.at! }));
+      // What is signed meanwhile waits for its turn in the chain.
+      await tx
+        .select({ id: machine.id })
+        .from(machine)
+        .where(
+          inArray(
+            machine.id,
+            jobs.map((j) => j.machineId),
+          ),
+        )
+        .orderBy(machine.id)
+        .for("no key update");
+      await sealAll(tx, workshopId, jobs);
+      done += jobs.length;
+    });
+    onDone(done);
+  }
 }
 
 /** The public half, for whoever checks. */
