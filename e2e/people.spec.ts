@@ -196,9 +196,14 @@ test("the tablet on the bench: people take over by PIN, for the work alone", asy
   await enter(tablet, "ilka@lowtide.example", DEMO_PASSWORD);
   await expect(tablet.getByRole("heading", { name: "On the bench" })).toBeVisible();
   await tablet.goto("/access");
-  await tablet.getByLabel("Name of this device").fill("Bench tablet");
+  await tablet.getByLabel("Name of this device").fill(`Tablet ${name}`);
   await tablet.getByRole("button", { name: "Make this a tablet of the workshop" }).click();
-  await expect(tablet.getByRole("listitem").filter({ hasText: "Bench tablet" }).first()).toBeVisible();
+  await expect(
+    tablet
+      .getByRole("listitem")
+      .filter({ hasText: `Tablet ${name}` })
+      .first(),
+  ).toBeVisible();
   await tablet.goto("/settings");
   await tablet.getByRole("button", { name: "Sign out" }).click();
   await expect(tablet.getByRole("heading", { name: "Who is at the bench?" })).toBeVisible();

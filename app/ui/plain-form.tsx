@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { useActionData, useFetcher } from "react-router";
 import { FieldError } from "./field";
 import { UNREACHABLE } from "./unreachable";
@@ -24,9 +24,13 @@ export function usePlainForm<More extends object = object>(intent: string, key =
     name,
     errors: errors[name] ?? undefined,
   });
+  // What was saved stands in no field any more, however often it is saved.
+  const [seen, setSeen] = useState({ answer, round: 0 });
+  if (answer !== seen.answer) setSeen({ answer, round: seen.round + (answer?.outcome === "saved" ? 1 : 0) });
   return {
     Form: fetcher.Form,
     intent,
+    round: seen.round,
     answer,
     field,
     busy: fetcher.state !== "idle",
@@ -34,14 +38,15 @@ export function usePlainForm<More extends object = object>(intent: string, key =
   };
 }
 
-type Plain = Pick<ReturnType<typeof usePlainForm>, "Form" | "intent" | "field" | "saved">;
+type Plain = Pick<ReturnType<typeof usePlainForm>, "Form" | "intent" | "field" | "saved" | "round">;
 
 export function PlainForm({
-  form: { Form, intent, field, saved },
+  form: { Form, intent, field, saved, round },
   done,
   className = "grid gap-3",
   newId,
   encType,
+  keeps = false,
   children,
 }: {
   form: Plain;
@@ -51,10 +56,12 @@ export function PlainForm({
   /** Where sending it twice must not do it twice. */
   newId?: string;
   encType?: "multipart/form-data";
+  /** It goes on showing what was saved. */
+  keeps?: boolean;
   children: ReactNode;
 }) {
   return (
-    <Form method="post" className={className} key={saved ? newId : undefined} {...(encType ? { encType } : {})}>
+    <Form method="post" className={className} key={keeps ? "same" : round} {...(encType ? { encType } : {})}>
       <input type="hidden" name="intent" value={intent} />
       {newId && <input type="hidden" name="commandId" value={newId} />}
       {children}

@@ -202,12 +202,7 @@ function Password({ least, email }: Shown) {
       <h2 id="password" className="text-xl font-bold">
         Password
       </h2>
-      <PlainForm
-        key={form.saved ? "new" : "old"}
-        form={form}
-        done="Changed. You are signed out everywhere but here."
-        className="grid gap-3 sm:max-w-md"
-      >
+      <PlainForm form={form} done="Changed. You are signed out everywhere but here." className="grid gap-3 sm:max-w-md">
         <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />
         <TextField field={form.field("now")} label="Password now" type="password" autoComplete="current-password" />
         <TextField

@@ -71,6 +71,7 @@ export default function Workshop({ loaderData }: Route.ComponentProps) {
       <h1 className="text-2xl font-bold">Workshop</h1>
       <PlainForm
         form={form}
+        keeps
         encType="multipart/form-data"
         done="Saved. Open jobs keep what they began with."
         className="grid gap-5"

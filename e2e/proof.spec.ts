@@ -1,0 +1,58 @@
+import { createHash, createPublicKey, verify } from "node:crypto";
+import { readFileSync } from "node:fs";
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { account, ownerLink, seal, signature } from "../db/schema";
+import { database } from "../server/database";
+import { STRANGER, expect, test } from "./workshop";
+
+/** What the owner holds in hand: a record to take away, and a page that says when it is not what was signed. */
+
+test("the owner downloads the record and checks it; forged behind the application, the page says so", async ({
+  page,
+}) => {
+  const db = database();
+  // Of the other workshop, whose past nobody else here works on.
+  const [link] = await db
+    .select({
+      token: ownerLink.token,
+      jobId: ownerLink.jobId,
+      key: seal.keyId,
+      document: sql<string>`${signature.document}::text`,
+    })
+    .from(ownerLink)
+    .innerJoin(seal, and(eq(seal.workshopId, ownerLink.workshopId), eq(seal.jobId, ownerLink.jobId)))
+    .innerJoin(signature, and(eq(signature.workshopId, ownerLink.workshopId), eq(signature.jobId, ownerLink.jobId)))
+    .innerJoin(account, and(eq(account.workshopId, ownerLink.workshopId), eq(account.email, STRANGER)))
+    .where(isNull(ownerLink.revokedAt))
+    .limit(1);
+  await page.goto(`/owner/${link!.token}`);
+  await expect(page.getByText(link!.key)).toBeVisible();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Download the signed record" }).click(),
+  ]);
+  const record = JSON.parse(readFileSync(await download.path(), "utf8")) as Record<string, string>;
+  const sha256 = (x: string | Buffer) => createHash("sha256").update(x).digest("hex");
+  const key = createPublicKey(record.publicKey!);
+  expect(sha256(key.export({ type: "spki", format: "der" }))).toBe(link!.key);
+  expect(verify(null, Buffer.from(record.statement!), key, Buffer.from(record.signature!, "base64"))).toBe(true);
+  expect((JSON.parse(record.statement!) as { document: string }).document).toBe(sha256(record.document!));
+
+  const write = (document: string) =>
+    db.transaction(async (tx) => {
+      await tx.execute(sql`set local session_replication_role = replica`);
+      await tx.execute(sql`update signature set document = ${document}::json where job_id = ${link!.jobId}`);
+    });
+  const alarm = page.getByText("This is not what was signed");
+  await expect(alarm).toHaveCount(0);
+  try {
+    const { technician } = JSON.parse(link!.document) as { technician: string };
+    await write(link!.document.replaceAll(technician, "Somebody Else"));
+    await page.reload();
+    await expect(alarm).toBeVisible();
+  } finally {
+    await write(link!.document);
+  }
+  await page.reload();
+  await expect(alarm).toHaveCount(0);
+});
