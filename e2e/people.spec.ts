@@ -208,7 +208,7 @@ test("the tablet on the bench: people take over by PIN, for the work alone", asy
   await tablet.getByRole("button", { name: "Sign out" }).click();
   await expect(tablet.getByRole("heading", { name: "Who is at the bench?" })).toBeVisible();
   await expectAccessible(tablet);
-  await tablet.getByText(name).click();
+  await tablet.getByRole("radio", { name }).check();
   await tablet.getByLabel("PIN").fill("2581");
   await tablet.keyboard.press("Enter");
   await expect(tablet.getByRole("alert")).toContainText("not the PIN");
