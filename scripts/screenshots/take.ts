@@ -56,13 +56,7 @@ const VIEWS: readonly View[] = [
   { name: "register", at: "/register" },
   { name: "library", at: "/library" },
   { name: "kind", at: "/library/kinds/K11" },
-  {
-    name: "shots-phone",
-    at: /Vale’s houseboat/,
-    phone: true,
-    theme: "dark",
-    before: (page) => page.goto(`${page.url().split("?")[0]}/shots`).then(() => {}),
-  },
+  { name: "people", at: "/people" },
   {
     name: "touched",
     at: "/kit",
