@@ -173,6 +173,16 @@ describe("passwords", () => {
     expect(await enter(email, OTHER)).toMatchObject({ ok: true });
   });
 
+  test("a session left open is no place to guess the password: wrong tries are slowed", async () => {
+    const { person } = await member();
+    const said: string[] = [];
+    for (let i = 0; i < 9; i++)
+      await changePassword(person, { now: `guess number ${i}`, next: OTHER }).catch((e: Error) => said.push(e.message));
+    expect(said[0]).toContain("not your password");
+    expect(said.at(-1)).toContain("Too many wrong tries");
+    await expect(changePassword(person, { now: PHRASE, next: OTHER })).rejects.toThrow("Too many wrong tries");
+  });
+
   test("a lead’s link sets a new one: once; sessions, second factor and PIN go with the old", async () => {
     const { email, cookies, person } = await member();
     const { secret } = newSecret(email);

@@ -12,6 +12,7 @@ import type { SignedIn } from "~server/auth";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { said } from "~server/fields";
+import { unlessGuessed } from "~server/people/guesses";
 import { changePassword } from "~server/people/people";
 import { LEAST_CHARACTERS } from "~server/people/passwords";
 import { enrol, forget, setPin, tabletOf, tabletsOf } from "~server/people/quick-switch";
@@ -95,8 +96,9 @@ export async function action({ request, context }: Route.ActionArgs) {
           .select({ sealed: account.totpSecret })
           .from(account)
           .where(eq(account.id, by.id));
-        if (row?.sealed && !(await codeHolds(by.id, row.sealed, given.code)))
-          throw new Refused("That code is not the one of now, or was used already.", "code");
+        const sealed = row?.sealed;
+        const wrong = { field: "code", wrong: "That code is not the one of now, or was used already." };
+        if (sealed) await unlessGuessed(by, wrong, () => codeHolds(by.id, sealed, given.code));
         await switchOff(by.id);
       });
     case "end":
