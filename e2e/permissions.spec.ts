@@ -202,3 +202,22 @@ for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PI
         }
     expect(wrong).toEqual([]);
   });
+
+test("news stay open while the session does, and end with it", async ({ baseURL }) => {
+  const ids = await idsOf();
+  const [there, here] = [await cookieOf("technician", ids), await cookieOf("technician", ids)];
+  const [lost] = await db
+    .select({ id: session.id })
+    .from(session)
+    .where(eq(session.tokenHash, hashOf(there.split("=")[1]!)));
+  const reader = (await fetch(`${baseURL}/news`, { headers: { Cookie: there } })).body!.getReader();
+  let over = false;
+  void (async () => {
+    while (!over) over = (await reader.read()).done;
+  })();
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  expect(over).toBe(false);
+  const body = new URLSearchParams({ intent: "end", id: lost!.id });
+  await fetch(`${baseURL}/access`, { method: "POST", redirect: "manual", headers: { Cookie: here }, body });
+  await expect.poll(() => over, { timeout: 10_000 }).toBe(true);
+});

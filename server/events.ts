@@ -39,7 +39,7 @@ async function listen(): Promise<void> {
   await client.connect();
   await client.query(`LISTEN ${CHANNEL}; LISTEN ${ENDED}`);
   // What happened while nobody listened is unknown: let all look again.
-  for (const name of news.eventNames()) news.emit(name, "");
+  for (const name of news.eventNames()) if (!isEnd(name)) news.emit(name, "");
 }
 
 async function hear(): Promise<void> {
@@ -53,7 +53,9 @@ async function hear(): Promise<void> {
   }
 }
 
-const ended = (sessionId: string) => `ended ${sessionId}`;
+const ENDS = "ended ";
+const ended = (sessionId: string) => ENDS + sessionId;
+const isEnd = (name: string | symbol) => typeof name === "string" && name.startsWith(ENDS);
 
 /**
  * A server-sent event stream that says "changed", with id and revision, whenever a job of this workshop has. It ends with the session it
