@@ -36,7 +36,6 @@ export default [
   route("switch", "features/account/switch.tsx"),
   route("join/:token", "features/account/join.tsx"),
   route("setup", "features/account/setup.tsx"),
-  route("logo", "features/settings/logo.ts"),
   route("sign-out", "features/account/sign-out.ts"),
   route("owner/:token", "features/handover/owner-page.tsx"),
   route("owner/:token/record", "features/handover/record.ts"),

@@ -150,11 +150,11 @@ const toTheDoor = ({ status, to, text }: Awaited<ReturnType<typeof ask>>) =>
   (status === 302 && to.startsWith("/sign-in")) || (status === 202 && text.includes("/sign-in"));
 
 /** Has no page of its own data: the router’s way of asking for it is no way to ask for these. */
-const NO_DATA = ["/jobs/:jobId/photos/:photoId", "/jobs/:jobId/scale", "/news", "/logo", "/places", "/alive"];
+const NO_DATA = ["/jobs/:jobId/photos/:photoId", "/jobs/:jobId/scale", "/news", "/places", "/alive"];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
-/** What the made-up address has nothing behind: a photo that is none, a workshop without a mark, a form-only address. */
-const EMPTY = ["/jobs/:jobId/photos/:photoId", "/logo"];
+/** What the made-up address has nothing behind: a photo that is none. */
+const EMPTY = ["/jobs/:jobId/photos/:photoId"];
 
 for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
   test(`asked by ${person}`, async ({ baseURL }) => {

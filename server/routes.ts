@@ -51,7 +51,6 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/jobs/:jobId/tap": work,
   "/places": page,
   "/news": page,
-  "/logo": page,
   "/alive": { see: "open", send: "none" },
   "/sign-in": { see: "open", send: "open" },
   "/sign-out": { see: "open", send: "open" },

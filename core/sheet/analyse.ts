@@ -318,10 +318,12 @@ function storage(rows: Row[], { card, schools, records, kind }: AnalyseQuestion)
   return { lines: [{ text: said }, ...(test.next ? [{ text: test.next }] : [])] };
 }
 
+const keptRun = (r: Row): KeptRun => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") });
+
 function kept(rows: Row[], question: AnalyseQuestion): Analysed {
   const { recipe, records, card, kind } = question;
   const usual = usualFor(records, kind);
-  const runs = rows.map((r) => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") }));
+  const runs = rows.map(keptRun);
   const fitted = fitKept(runs, usual);
   const dose = loopRecord(records, "basket").last?.value ?? value(rows.at(-1)!, "dose");
   const back = keptAt(fitted, dose);
@@ -364,11 +366,7 @@ export function usualFor(records: SheetRecords, kind: MachineKind): Kept {
 /** Water kept back on this machine: its own rows on this sheet, and shots whose water in was read; else what its kind does. */
 export function keptFrom(records: SheetRecords, shots: readonly KeptRun[], kind: MachineKind): Kept {
   const usual = usualFor(records, kind);
-  const rows = rowsOf(records, "volumes.kept").map((r) => ({
-    dose: value(r, "dose"),
-    water: value(r, "water"),
-    cup: value(r, "cup"),
-  }));
+  const rows = rowsOf(records, "volumes.kept").map(keptRun);
   try {
     return fitKept([...rows, ...shots], usual);
   } catch {

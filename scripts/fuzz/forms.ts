@@ -70,7 +70,6 @@ export function pagesOf(ids: Ids): string[] {
     "/switch?$=$",
     "/join/$",
     "/setup",
-    "/logo",
     "/owner/$/record",
     "/alive",
     "/sign-in?to=$&kept=$",

@@ -6,8 +6,8 @@ import { account, workshop } from "../../db/schema";
 import { admit, hashPassword } from "../auth";
 import { database } from "../database";
 import { Refused } from "../refused";
-import { forgiven, takeTurn } from "../sign-in-limits";
 import { inTransaction } from "../transaction";
+import { unlessGuessed } from "./guesses";
 import { passwordProblem } from "./passwords";
 
 /**
@@ -46,12 +46,10 @@ export interface FirstWorkshop {
 export async function makeFirst(request: Request, given: FirstWorkshop, address: string): Promise<string[]> {
   const code = process.env.SETUP_CODE;
   if (!code) throw new Refused("Start the application with npm start: it prints the code for this.", "code");
-  const tried = { email: "setup", address, device: null };
-  const wait = await takeTurn(tried);
-  if (wait > 0) throw new Refused(`Too many wrong tries. Wait ${wait} s.`, "code");
-  if (!timingSafeEqual(digest(code), digest(given.code)))
-    throw new Refused("That is not the code. It stands in the terminal in which the application was started.", "code");
-  await forgiven(tried);
+  const wrong = "That is not the code. It stands in the terminal in which the application was started.";
+  await unlessGuessed({ email: "setup", address }, { field: "code", wrong }, () =>
+    timingSafeEqual(digest(code), digest(given.code)),
+  );
   const problem = passwordProblem(given.password, [given.email, given.name, given.workshop]);
   if (problem) throw new Refused(problem, "password");
   const [workshopId, accountId] = [randomUUID(), randomUUID()];

@@ -3,7 +3,7 @@ import { log, traceOf } from "../log";
 
 /** Letters, where a mail server is configured: SMTP_URL and MAIL_FROM. Without one a lead hands the link over; nothing waits for a letter. */
 
-export const MAIL_CONFIGURED = Boolean(process.env.SMTP_URL && process.env.MAIL_FROM);
+const MAIL_CONFIGURED = Boolean(process.env.SMTP_URL && process.env.MAIL_FROM);
 
 /** @returns whether the mail server took it; what it said else is in the log, without address or text */
 export async function sendMail(to: string, subject: string, text: string): Promise<boolean> {

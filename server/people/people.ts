@@ -9,7 +9,7 @@ import { need } from "../permissions";
 import { Refused } from "../refused";
 import { endSessions, lives } from "../sessions";
 import { inTransaction } from "../transaction";
-import { unlessGuessed } from "./guesses";
+import { againOf, unlessGuessed } from "./guesses";
 import { makeLink } from "./links";
 import { passwordProblem } from "./passwords";
 
@@ -146,8 +146,8 @@ export async function changePassword(by: SignedIn, given: { now: string; next: s
     .select({ hash: account.passwordHash, email: account.email })
     .from(account)
     .where(eq(account.id, by.id));
-  const wrong = { field: "now", wrong: "That is not your password." };
-  await unlessGuessed(by, wrong, async () => own !== undefined && verify(own.hash, given.now));
+  const wrong = { field: "now", wrong: "That is not your password.", meanwhile: ", then try again" };
+  await unlessGuessed(againOf(by), wrong, async () => own !== undefined && verify(own.hash, given.now));
   const problem = passwordProblem(given.next, [own!.email, by.name, by.workshop.name]);
   if (problem) throw new Refused(problem, "next");
   const passwordHash = await hashPassword(given.next);

@@ -6,8 +6,8 @@ import { database } from "../database";
 import { need } from "../permissions";
 import { Refused } from "../refused";
 import { cookieFor, cookieIn, endSessionsOn, hashOf, newToken, openSession } from "../sessions";
-import { forgiven, takeTurn } from "../sign-in-limits";
 import { inTransaction } from "../transaction";
+import { unlessGuessed } from "./guesses";
 
 /**
  * The quick switch: on a tablet that somebody with a password has enrolled, people of the workshop take over with a PIN. Such a session does
@@ -102,16 +102,14 @@ export function switchable(workshopId: string) {
 export async function switchTo(request: Request, accountId: string, pin: string): Promise<string> {
   const tablet = await tabletOf(request);
   if (!tablet) throw new Refused("This device is no tablet of a workshop. Sign in with your password.", undefined, 403);
-  const tried = { email: `pin ${accountId}`, address: tablet.tokenHash, device: null };
-  const wait = await takeTurn(tried);
-  if (wait > 0) throw new Refused(`Too many wrong tries. Wait ${wait} s, or sign in with your password.`, "pin");
-  const [person] = await database()
-    .select({ id: account.id, pinHash: account.pinHash })
-    .from(account)
-    .where(and(eq(account.id, accountId), eq(account.workshopId, tablet.workshopId), eq(account.active, true)));
-  if (!person?.pinHash || !(await verify(person.pinHash, pin))) throw new Refused("That is not the PIN.", "pin");
-  await forgiven(tried);
-  return inTransaction((tx) =>
-    openSession(tx, request, { accountId: person.id, way: "pin", tablet: tablet.tokenHash }),
-  );
+  const tried = { email: `pin ${accountId}`, address: tablet.tokenHash };
+  const words = { field: "pin", wrong: "That is not the PIN.", meanwhile: ", or sign in with your password" };
+  await unlessGuessed(tried, words, async () => {
+    const [person] = await database()
+      .select({ pinHash: account.pinHash })
+      .from(account)
+      .where(and(eq(account.id, accountId), eq(account.workshopId, tablet.workshopId), eq(account.active, true)));
+    return Boolean(person?.pinHash) && verify(person!.pinHash!, pin);
+  });
+  return inTransaction((tx) => openSession(tx, request, { accountId, way: "pin", tablet: tablet.tokenHash }));
 }

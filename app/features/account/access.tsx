@@ -3,6 +3,7 @@ import { useState } from "react";
 import { z } from "zod";
 import { eq } from "drizzle-orm";
 import type { Route } from "./+types/access";
+import { NewPassword } from "./new-password";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
 import { TextField } from "~app/ui/field";
@@ -12,7 +13,7 @@ import type { SignedIn } from "~server/auth";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { said } from "~server/fields";
-import { unlessGuessed } from "~server/people/guesses";
+import { againOf, unlessGuessed } from "~server/people/guesses";
 import { changePassword } from "~server/people/people";
 import { LEAST_CHARACTERS } from "~server/people/passwords";
 import { enrol, forget, setPin, tabletOf, tabletsOf } from "~server/people/quick-switch";
@@ -97,8 +98,12 @@ export async function action({ request, context }: Route.ActionArgs) {
           .from(account)
           .where(eq(account.id, by.id));
         const sealed = row?.sealed;
-        const wrong = { field: "code", wrong: "That code is not the one of now, or was used already." };
-        if (sealed) await unlessGuessed(by, wrong, () => codeHolds(by.id, sealed, given.code));
+        const wrong = {
+          field: "code",
+          wrong: "That code is not the one of now, or was used already.",
+          meanwhile: ", then try again",
+        };
+        if (sealed) await unlessGuessed(againOf(by), wrong, () => codeHolds(by.id, sealed, given.code));
         await switchOff(by.id);
       });
     case "end":
@@ -207,13 +212,7 @@ function Password({ least, email }: Shown) {
       <PlainForm form={form} done="Changed. You are signed out everywhere but here." className="grid gap-3 sm:max-w-md">
         <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />
         <TextField field={form.field("now")} label="Password now" type="password" autoComplete="current-password" />
-        <TextField
-          field={form.field("next")}
-          label="New password"
-          type="password"
-          autoComplete="new-password"
-          hint={`${least} characters at least. Some words in a row are easy to keep.`}
-        />
+        <NewPassword field={form.field("next")} label="New password" least={least} />
         <Button disabled={form.busy} className="justify-self-start">
           Change password
         </Button>

@@ -2,6 +2,7 @@ import { data, redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/join";
 import { Door } from "./door";
+import { NewPassword } from "./new-password";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
@@ -62,13 +63,7 @@ export default function Join({ loaderData: { link, least } }: Route.ComponentPro
           />
         )}
         <input type="email" autoComplete="username" value={link.email} readOnly hidden />
-        <TextField
-          field={form.field("password")}
-          label="Password"
-          type="password"
-          autoComplete="new-password"
-          hint={`${least} characters at least. Some words in a row are easy to keep.`}
-        />
+        <NewPassword field={form.field("password")} label="Password" least={least} />
         <Button look="main" disabled={form.busy}>
           {isNew ? "Come in" : "Set it and sign in"}
         </Button>

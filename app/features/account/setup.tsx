@@ -2,6 +2,7 @@ import { redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/setup";
 import { Door } from "./door";
+import { NewPassword } from "./new-password";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
@@ -76,13 +77,7 @@ export default function Setup({ loaderData: { least, zones } }: Route.ComponentP
         </datalist>
         <TextField field={field("name")} label="Your name" hint="As it stands on reports." autoComplete="name" />
         <TextField field={field("email")} label="Email" type="email" autoComplete="username" />
-        <TextField
-          field={field("password")}
-          label="Password"
-          type="password"
-          autoComplete="new-password"
-          hint={`${least} characters at least. Some words in a row are easy to keep.`}
-        />
+        <NewPassword field={field("password")} label="Password" least={least} />
         <Button look="main" disabled={form.busy}>
           Make the workshop
         </Button>
