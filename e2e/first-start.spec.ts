@@ -1,7 +1,7 @@
-import { execFileSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { connect, poolOf } from "../db/client";
-import { serve } from "../scripts/lib/app.mjs";
+import { prepare, serve } from "../scripts/lib/app.mjs";
+import { dropIt, makeBeside } from "../scripts/lib/dump.mjs";
 import { freePort } from "../scripts/lib/postgres.mjs";
 import { sql } from "drizzle-orm";
 import { expect, expectAccessible, read, test } from "./workshop";
@@ -14,12 +14,8 @@ test("an empty database: the code in the terminal makes workshop and lead, who s
   browser,
 }) => {
   test.setTimeout(180_000);
-  const url = new URL(process.env.DATABASE_URL!);
-  const name = `first_${randomUUID().slice(0, 8)}`;
-  const admin = connect(url.href);
-  await admin.execute(sql.raw(`create database ${name}`));
-  const own = Object.assign(new URL(url), { pathname: `/${name}` }).href;
-  execFileSync("node", ["--import", "tsx", "scripts/prepare-db.ts"], { env: { ...process.env, DATABASE_URL: own } });
+  const own = await makeBeside(process.env.DATABASE_URL!, `first_${randomUUID().slice(0, 8)}`);
+  await prepare(own);
   const port = await freePort();
   const app = serve(own, port, { LOG_LEVEL: "silent", SETUP_CODE: CODE });
   const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}` });
@@ -90,7 +86,6 @@ test("an empty database: the code in the terminal makes workshop and lead, who s
   } finally {
     await context.close();
     await app.stop();
-    await admin.execute(sql.raw(`drop database ${name} with (force)`));
-    await poolOf(admin).end();
+    await dropIt(own);
   }
 });

@@ -37,9 +37,10 @@ export async function loader({ params }: Route.LoaderArgs) {
   );
   if (!row) throw notFound();
   const { jobId, workshopId, timeZone, logo, ...shown } = row;
-  const record = await reading(() => recordOf(params.token));
   const document = readDocument(shown.document);
-  const added = await reading(() => amendmentsOf(database(), workshopId, jobId));
+  const [record, added] = await reading(() =>
+    Promise.all([recordOf(params.token), amendmentsOf(database(), workshopId, jobId)]),
+  );
   return {
     ...shown,
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
