@@ -63,8 +63,8 @@ await ensureStartingCards(db);
 if (demo) await workPast(db, new Date(), (done, of) => done % 8 === 0 && console.log(`Past visits: ${done} of ${of}`));
 await keepEarlier(db, (done) => console.log(`Results of earlier visits: ${done}`));
 await sealEarlier(db, (done) => console.log(`Statements under earlier signatures: ${done}`));
-await forgetCommands(db);
+await forgetCommands();
 if (!(await grantRoles(db)))
   console.log("The database’s roles were not set: docs/running.md says how whoever keeps the server makes them.");
 await poolOf(db).end();
-if (demo) await poolOf(database()).end();
+await poolOf(database()).end();

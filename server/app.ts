@@ -11,12 +11,14 @@ import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
 import { log, traceOf } from "./log";
 import { BEHIND_TLS } from "./origin";
 import { verifyNightly } from "./proof/nightly";
+import { sayWithoutWall } from "./second-wall";
 
 /** The web application as Express middleware: security headers, compression, then React Router. Keeps no state. */
 export const app = express();
 
 forgetDaily();
 verifyNightly();
+void sayWithoutWall();
 
 app.disable("x-powered-by");
 // Whose word counts for where a request came from: nobody’s, unless a proxy is configured ("loopback", an address, or how many hops).

@@ -1,10 +1,13 @@
 import { hash, verify } from "@node-rs/argon2";
 import { randomBytes } from "node:crypto";
+import { LRUCache } from "lru-cache";
 import { and, desc, eq, notInArray, sql } from "drizzle-orm";
 import type { SchoolsOf } from "../core/school";
 import type { Database, Transaction } from "../db/client";
+import { workshopBehind } from "../db/queries/doors";
 import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, knownDevice, session, workshop } from "../db/schema";
+import { inWorkshop } from "../db/wall";
 import { database } from "./database";
 import { codeHolds } from "./people/second-factor";
 import type { Role } from "./permissions";
@@ -12,6 +15,7 @@ import {
   SESSION_COOKIE,
   type Way,
   cookieFor,
+  closeSession,
   cookieIn,
   hashOf,
   lives,
@@ -64,6 +68,16 @@ export async function signIn(
   given: { email: string; password: string; code?: string | undefined; address: string },
 ): Promise<SignInResult> {
   const email = given.email.trim().toLowerCase();
+  const workshopId = await workshopBehind(database(), "email", email);
+  const trial = () => tryWith(request, { ...given, email });
+  return workshopId ? inWorkshop(workshopId, trial) : trial();
+}
+
+async function tryWith(
+  request: Request,
+  given: { email: string; password: string; code?: string | undefined; address: string },
+): Promise<SignInResult> {
+  const { email } = given;
   const [found] = await database()
     .select({
       id: account.id,
@@ -106,6 +120,7 @@ export async function admit(
   { device, known }: { device?: string | undefined; known: boolean } = { known: false },
 ): Promise<string[]> {
   const ownDevice = known ? device! : newToken();
+  await closeSession(request);
   const opened = await inTransaction(async (tx) => {
     if (!known) await rememberDevice(tx, hashOf(ownDevice), accountId);
     return openSession(tx, request, { accountId, way: "password" });
@@ -163,13 +178,23 @@ const sessionQuery = onceEach((db: Database) =>
     .prepare("session"),
 );
 
+// Whose a session is never changes. Whether it opens anything still is asked every time.
+const doors = new LRUCache<string, string>({ max: 10_000 });
+
 export async function whoIs(request: Request): Promise<SignedIn | null> {
   const token = cookieIn(request, SESSION_COOKIE);
   if (!token) return null;
-  const [row] = await sessionQuery(database()).execute({ tokenHash: hashOf(token) });
+  const tokenHash = hashOf(token);
+  const workshopId = doors.get(tokenHash) ?? (await workshopBehind(database(), "session", tokenHash));
+  if (!workshopId) return null;
+  doors.set(tokenHash, workshopId);
+  const row = await inWorkshop(workshopId, async () => {
+    const [open] = await sessionQuery(database()).execute({ tokenHash });
+    if (open) await markSeen(open.session.id, open.session.seenAt);
+    return open;
+  });
   if (!row) return null;
   const { session: own, ...person } = row;
-  await markSeen(own.id, own.seenAt);
   // With a PIN a lead is a technician: whatever asks for the role need not know how the session was opened.
   const role = own.way === "pin" ? "technician" : person.role;
   return { ...person, role, way: own.way, sessionId: own.id };

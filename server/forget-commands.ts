@@ -1,9 +1,11 @@
 import { not, sql } from "drizzle-orm";
-import type { Database } from "../db/client";
+import { workshopIds } from "../db/queries/doors";
 import { session } from "../db/schema";
+import { inWorkshop } from "../db/wall";
 import { database } from "./database";
 import { log, traceOf } from "./log";
 import { lives } from "./sessions";
+import { inTransaction } from "./transaction";
 
 /**
  * Command ids are the largest table there is, and of use only while the same request can still come: a phone keeps what it could not send
@@ -18,20 +20,25 @@ const AT_A_TIME = 5000;
  *
  * @returns how many
  */
-export async function forgetCommands(db: Database): Promise<number> {
+export async function forgetCommands(): Promise<number> {
   let gone = 0;
   for (;;) {
-    const { rowCount } = await db.execute(sql`
+    const { rowCount } = await inTransaction((tx) =>
+      tx.execute(sql`
       delete from command where id in (
-        select id from command where at < now() - make_interval(days => ${KEPT_DAYS}) limit ${AT_A_TIME} for update skip locked)`);
+        select id from command where at < now() - make_interval(days => ${KEPT_DAYS}) limit ${AT_A_TIME} for update skip locked)`),
+    );
     gone += rowCount ?? 0;
     if ((rowCount ?? 0) < AT_A_TIME) return gone;
   }
 }
 
-/** Sessions that open nothing any more. */
-async function forgetSessions(db: Database): Promise<void> {
-  await db.delete(session).where(not(lives()!));
+async function forgetAll(): Promise<void> {
+  for (const id of await workshopIds(database()))
+    await inWorkshop(id, async () => {
+      await forgetCommands();
+      await inTransaction((tx) => tx.delete(session).where(not(lives()!)));
+    });
 }
 
 const DAY = 86_400_000;
@@ -39,7 +46,7 @@ const DAY = 86_400_000;
 /** Once a day, as long as the process runs; each process at an hour of its own. */
 export function forgetDaily(): void {
   const forget = () =>
-    void Promise.all([forgetCommands(database()), forgetSessions(database())]).catch((error: unknown) =>
+    void forgetAll().catch((error: unknown) =>
       log.warn(traceOf(error), "what is of no use any more was not forgotten"),
     );
   setInterval(forget, DAY * (0.9 + 0.2 * Math.random())).unref();

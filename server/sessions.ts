@@ -3,7 +3,9 @@ import Bowser from "bowser";
 import { createHash, randomBytes } from "node:crypto";
 import { and, desc, eq, gt, ne, sql } from "drizzle-orm";
 import type { Transaction } from "../db/client";
+import { workshopBehind } from "../db/queries/doors";
 import { account, session } from "../db/schema";
+import { inWorkshop } from "../db/wall";
 import { database } from "./database";
 import { isSecure } from "./origin";
 import { inTransaction } from "./transaction";
@@ -52,7 +54,7 @@ export function cookieFor(request: Request, name: string, token: string, seconds
 export const SESSION_COOKIE = "ng_session";
 
 /**
- * Opens a session under a new id; the one the browser had before is ended.
+ * Opens a session under a new id. What the browser had before is ended beforehand: it may be of another workshop (see {@link closeSession}).
  *
  * @param of whose, and on which tablet where it was opened by PIN
  * @returns the cookie
@@ -62,8 +64,6 @@ export async function openSession(
   request: Request,
   of: { accountId: string; way: Way; tablet?: string | undefined },
 ): Promise<string> {
-  const before = cookieIn(request, SESSION_COOKIE);
-  if (before) await end(tx, eq(session.tokenHash, hashOf(before)));
   const token = newToken();
   const { most } = LASTS[of.way];
   await tx.insert(session).values({
@@ -92,7 +92,7 @@ const idle = (way: Way) => sql.raw(`interval '${LASTS[way].idle} s'`);
 /** Marks it as in use, when the last mark is some minutes old. */
 export async function markSeen(id: string, seenAt: Date): Promise<void> {
   if (Date.now() - seenAt.getTime() < 1000 * SEEN_EVERY) return;
-  await database().update(session).set({ seenAt: new Date() }).where(eq(session.id, id));
+  await inTransaction((tx) => tx.update(session).set({ seenAt: new Date() }).where(eq(session.id, id)));
 }
 
 export interface OwnSession {
@@ -139,7 +139,9 @@ export function endSessionsOn(tx: Transaction, tablet: string): Promise<void> {
 /** Ends the session of a request. @returns the cookie that forgets it */
 export async function closeSession(request: Request): Promise<string> {
   const token = cookieIn(request, SESSION_COOKIE);
-  if (token) await inTransaction((tx) => end(tx, eq(session.tokenHash, hashOf(token))));
+  const workshopId = token && (await workshopBehind(database(), "session", hashOf(token)));
+  if (workshopId)
+    await inWorkshop(workshopId, () => inTransaction((tx) => end(tx, eq(session.tokenHash, hashOf(token)))));
   return cookieFor(request, SESSION_COOKIE, "", 0);
 }
 

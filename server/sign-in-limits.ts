@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { RateLimiterPostgres, RateLimiterRes } from "rate-limiter-flexible";
 import { poolOf } from "../db/client";
+import { outside } from "../db/wall";
 import { database } from "./database";
 
 /**
@@ -62,7 +63,11 @@ function keysOf({ email, address, device }: Tried): [Scope, string][] {
  * @returns seconds to wait, 0 when it may go on
  * @throws what the store says when it fails: that is never “too many tries”
  */
-export async function takeTurn(tried: Tried): Promise<number> {
+export function takeTurn(tried: Tried): Promise<number> {
+  return outside(() => countTurn(tried));
+}
+
+async function countTurn(tried: Tried): Promise<number> {
   const { tries, turns } = counters();
   const keys = keysOf(tried);
   const held = await Promise.all(keys.map(([, key]) => turns.get(key)));
@@ -84,7 +89,11 @@ export async function takeTurn(tried: Tried): Promise<number> {
 }
 
 /** The password was right: this person’s own slips are forgotten, and the try counts against nobody. */
-export async function forgiven(tried: Tried): Promise<void> {
+export function forgiven(tried: Tried): Promise<void> {
+  return outside(() => forget(tried));
+}
+
+async function forget(tried: Tried): Promise<void> {
   const { tries, turns } = counters();
   for (const [scope, key] of keysOf(tried)) {
     await turns.delete(key);

@@ -2,6 +2,7 @@ import type { Submission, SubmissionResult } from "@conform-to/react";
 import { parseWithZod } from "@conform-to/zod/v4";
 import { type MiddlewareFunction, type RouterContextProvider, data, redirect } from "react-router";
 import { z } from "zod";
+import { inWorkshop } from "../db/wall";
 import { type SignedIn, whoIs } from "./auth";
 import { type Posted, Unread } from "./body";
 import { signedInContext } from "./context";
@@ -16,8 +17,9 @@ import type { Outcome } from "./command";
 
 /** Lets only signed-in people on. Everything behind it may call {@link who}. */
 export const signedInOnly: MiddlewareFunction<Response> = async ({ request, context, pattern }, next) => {
+  let person: SignedIn | null = null;
   try {
-    const person = await whoIs(request);
+    person = await whoIs(request);
     if (!person) {
       const { pathname } = new URL(request.url);
       const here = pathname.replace(/\.data$/, "").replace(/^\/_(root)?$/, "/");
@@ -32,7 +34,7 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
     // A write answers in its own form, so that the entry stays on the screen; a page can only say it.
     if (request.method === "GET") throw data(null, { status: 503 });
   }
-  const response = await next();
+  const response = await (person ? inWorkshop(person.workshop.id, next) : next());
   // What a signed-in person sees stays in no cache: not the browser’s, and none on the way.
   if (!response.headers.has("Cache-Control")) response.headers.set("Cache-Control", "no-store");
   return response;

@@ -1,8 +1,10 @@
 import { createHash, randomUUID, timingSafeEqual } from "node:crypto";
 import { sql } from "drizzle-orm";
+import { workshopIds } from "../../db/queries/doors";
 import { ensureStartingCards } from "../../db/queries/specs";
 import type { Database } from "../../db/client";
 import { account, workshop } from "../../db/schema";
+import { inWorkshop } from "../../db/wall";
 import { admit, hashPassword } from "../auth";
 import { database } from "../database";
 import { Refused } from "../refused";
@@ -20,8 +22,7 @@ let full = false;
 /** Whether there is no workshop at all. Once there is one it is not asked again. */
 export async function isEmpty(): Promise<boolean> {
   if (full) return false;
-  const { rows } = await database().execute<{ some: boolean }>(sql`select exists (select 1 from ${workshop}) as some`);
-  full = rows[0]!.some;
+  full = (await workshopIds(database())).length > 0;
   return !full;
 }
 
@@ -54,23 +55,25 @@ export async function makeFirst(request: Request, given: FirstWorkshop, address:
   if (problem) throw new Refused(problem, "password");
   const [workshopId, accountId] = [randomUUID(), randomUUID()];
   const passwordHash = await hashPassword(given.password);
-  await inTransaction(async (tx) => {
-    // Two who do it at once: the second finds a workshop.
-    await tx.execute(sql`lock table ${workshop} in share row exclusive mode`);
-    const some = await tx.select({ id: workshop.id }).from(workshop).limit(1);
-    if (some.length > 0) throw new Refused("There is a workshop already. Sign in, or ask its lead for a link.");
-    const { town, timeZone, name, email } = given;
-    await tx.insert(workshop).values({ id: workshopId, name: given.workshop, town, timeZone, contact: "" });
-    await tx.insert(account).values({
-      id: accountId,
-      workshopId,
-      name,
-      email: email.trim().toLowerCase(),
-      role: "lead",
-      passwordHash,
-      preferences: { pressureUnit: "bar", theme: "system" },
+  return inWorkshop(workshopId, async () => {
+    await inTransaction(async (tx) => {
+      // Two who do it at once: the second finds a workshop.
+      await tx.execute(sql`lock table ${workshop} in share row exclusive mode`);
+      if ((await workshopIds(tx)).length > 0)
+        throw new Refused("There is a workshop already. Sign in, or ask its lead for a link.");
+      const { town, timeZone, name, email } = given;
+      await tx.insert(workshop).values({ id: workshopId, name: given.workshop, town, timeZone, contact: "" });
+      await tx.insert(account).values({
+        id: accountId,
+        workshopId,
+        name,
+        email: email.trim().toLowerCase(),
+        role: "lead",
+        passwordHash,
+        preferences: { pressureUnit: "bar", theme: "system" },
+      });
+      await ensureStartingCards(tx as unknown as Database);
     });
-    await ensureStartingCards(tx as unknown as Database);
+    return admit(request, accountId);
   });
-  return admit(request, accountId);
 }

@@ -1,6 +1,8 @@
 import { and, desc, eq, gt, isNull } from "drizzle-orm";
 import { type Transaction } from "../../db/client";
+import { workshopBehind } from "../../db/queries/doors";
 import { type LINK_KINDS, account, oneTimeLink, workshop } from "../../db/schema";
+import { inWorkshop } from "../../db/wall";
 import { admit, hashPassword, type SignedIn } from "../auth";
 import { database } from "../database";
 import { Refused } from "../refused";
@@ -54,8 +56,17 @@ export function openLinks(workshopId: string) {
 
 /** What a link is for; undefined when it is used, too old, withdrawn or none. */
 export async function linkOf(token: string) {
-  if (!/^[\w-]{43}$/.test(token)) return undefined;
-  const [found] = await database()
+  const workshopId = await behind(token);
+  if (!workshopId) return undefined;
+  const [found] = await inWorkshop(workshopId, () => openLink(token));
+  return found;
+}
+
+const behind = async (token: string) =>
+  /^[\w-]{43}$/.test(token) ? workshopBehind(database(), "link", hashOf(token)) : null;
+
+function openLink(token: string) {
+  return database()
     .select({
       what: oneTimeLink.what,
       email: oneTimeLink.email,
@@ -67,7 +78,6 @@ export async function linkOf(token: string) {
     .where(
       and(eq(oneTimeLink.tokenHash, hashOf(token)), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, new Date())),
     );
-  return found;
 }
 
 const GONE = "This link was used already, or is too old. Ask a lead of the workshop for a new one.";
@@ -83,7 +93,13 @@ export async function takeLink(
   token: string,
   given: { name: string; password: string },
 ): Promise<string[]> {
-  const found = await linkOf(token);
+  const workshopId = await behind(token);
+  if (!workshopId) throw new Refused(GONE);
+  return inWorkshop(workshopId, () => take(request, token, given));
+}
+
+async function take(request: Request, token: string, given: { name: string; password: string }): Promise<string[]> {
+  const [found] = await openLink(token);
   if (!found) throw new Refused(GONE);
   const name = found.what === "invite" ? given.name : found.name;
   const problem = passwordProblem(given.password, [found.email, name, found.workshop.name]);

@@ -1,6 +1,7 @@
 import { verify } from "@node-rs/argon2";
 import { and, asc, eq, gt, isNull, sql } from "drizzle-orm";
 import type { Transaction } from "../../db/client";
+import { workshopBehind } from "../../db/queries/doors";
 import { account, oneTimeLink } from "../../db/schema";
 import { type SignedIn, hashPassword } from "../auth";
 import { type Outcome, once } from "../command";
@@ -49,8 +50,8 @@ export async function invite(
   const email = who.email.trim().toLowerCase();
   let token: string | null = null;
   const outcome = await once(by, commandId, "invite", { ...who, email }, async (tx) => {
-    const [taken] = await tx.select({ id: account.id }).from(account).where(eq(account.email, email));
-    if (taken) throw new Refused("This address has an account already.", "email");
+    // One address opens one account, of whatever workshop.
+    if (await workshopBehind(tx, "email", email)) throw new Refused("This address has an account already.", "email");
     // Asked in twice, the newer link counts.
     await withdrawLinks(tx, by.workshop.id, eq(oneTimeLink.email, email));
     token = await makeLink(tx, by, commandId, { what: "invite", ...who, email });

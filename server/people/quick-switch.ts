@@ -1,11 +1,13 @@
 import { hash, verify } from "@node-rs/argon2";
 import { and, asc, eq, isNotNull } from "drizzle-orm";
 import { account, benchTablet, workshop } from "../../db/schema";
+import { workshopBehind } from "../../db/queries/doors";
+import { inWorkshop } from "../../db/wall";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { need } from "../permissions";
 import { Refused } from "../refused";
-import { cookieFor, cookieIn, endSessionsOn, hashOf, newToken, openSession } from "../sessions";
+import { closeSession, cookieFor, cookieIn, endSessionsOn, hashOf, newToken, openSession } from "../sessions";
 import { inTransaction } from "../transaction";
 import { unlessGuessed } from "./guesses";
 
@@ -71,26 +73,33 @@ export const saysTablet = (request: Request) => cookieIn(request, COOKIE) !== un
 export async function tabletOf(request: Request) {
   const token = cookieIn(request, COOKIE);
   if (!token) return undefined;
-  const [found] = await database()
-    .select({
-      tokenHash: benchTablet.tokenHash,
-      name: benchTablet.name,
-      workshopId: benchTablet.workshopId,
-      workshop: workshop.name,
-    })
-    .from(benchTablet)
-    .innerJoin(workshop, eq(workshop.id, benchTablet.workshopId))
-    .where(eq(benchTablet.tokenHash, hashOf(token)));
+  const tokenHash = hashOf(token);
+  const workshopId = await workshopBehind(database(), "tablet", tokenHash);
+  if (!workshopId) return undefined;
+  const [found] = await inWorkshop(workshopId, () =>
+    database()
+      .select({
+        tokenHash: benchTablet.tokenHash,
+        name: benchTablet.name,
+        workshopId: benchTablet.workshopId,
+        workshop: workshop.name,
+      })
+      .from(benchTablet)
+      .innerJoin(workshop, eq(workshop.id, benchTablet.workshopId))
+      .where(eq(benchTablet.tokenHash, tokenHash)),
+  );
   return found;
 }
 
 /** Who can switch in on a tablet: those of the workshop that have a PIN. */
 export function switchable(workshopId: string) {
-  return database()
-    .select({ id: account.id, name: account.name })
-    .from(account)
-    .where(and(eq(account.workshopId, workshopId), eq(account.active, true), isNotNull(account.pinHash)))
-    .orderBy(asc(account.name));
+  return inWorkshop(workshopId, () =>
+    database()
+      .select({ id: account.id, name: account.name })
+      .from(account)
+      .where(and(eq(account.workshopId, workshopId), eq(account.active, true), isNotNull(account.pinHash)))
+      .orderBy(asc(account.name)),
+  );
 }
 
 /**
@@ -104,12 +113,15 @@ export async function switchTo(request: Request, accountId: string, pin: string)
   if (!tablet) throw new Refused("This device is no tablet of a workshop. Sign in with your password.", undefined, 403);
   const tried = { email: `pin ${accountId}`, address: tablet.tokenHash };
   const words = { field: "pin", wrong: "That is not the PIN.", meanwhile: ", or sign in with your password" };
-  await unlessGuessed(tried, words, async () => {
-    const [person] = await database()
-      .select({ pinHash: account.pinHash })
-      .from(account)
-      .where(and(eq(account.id, accountId), eq(account.workshopId, tablet.workshopId), eq(account.active, true)));
-    return Boolean(person?.pinHash) && verify(person!.pinHash!, pin);
+  return inWorkshop(tablet.workshopId, async () => {
+    await unlessGuessed(tried, words, async () => {
+      const [person] = await database()
+        .select({ pinHash: account.pinHash })
+        .from(account)
+        .where(and(eq(account.id, accountId), eq(account.workshopId, tablet.workshopId), eq(account.active, true)));
+      return Boolean(person?.pinHash) && verify(person!.pinHash!, pin);
+    });
+    await closeSession(request);
+    return inTransaction((tx) => openSession(tx, request, { accountId, way: "pin", tablet: tablet.tokenHash }));
   });
-  return inTransaction((tx) => openSession(tx, request, { accountId, way: "pin", tablet: tablet.tokenHash }));
 }

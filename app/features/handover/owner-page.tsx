@@ -10,37 +10,39 @@ import { job, ownerLink, signature, workshop } from "~db/schema";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
 import { type SignedDocument, type SignedPoint, type SignedResult, readDocument, sayPull } from "~core/job";
+import { behindOwnerLink } from "~server/owner-link";
 import { isAsSigned, recordOf } from "~server/proof/owner-record";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
 export async function loader({ params }: Route.LoaderArgs) {
-  if (!/^[\w-]{32}$/.test(params.token)) throw notFound();
-  const [row] = await reading(() =>
-    database()
-      .select({
-        jobId: job.id,
-        workshopId: job.workshopId,
-        timeZone: workshop.timeZone,
-        document: signature.document,
-        hash: signature.hash,
-        contact: workshop.contact,
-        town: workshop.town,
-        paper: workshop.paper,
-        logo: workshop.logo,
-      })
-      .from(ownerLink)
-      .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
-      .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
-      .innerJoin(workshop, eq(workshop.id, job.workshopId))
-      .where(and(eq(ownerLink.token, params.token), isNull(ownerLink.revokedAt))),
-  );
-  if (!row) throw notFound();
+  const page = await reading(() => behindOwnerLink(params.token, () => pageOf(params.token)));
+  if (!page) throw notFound();
+  return page;
+}
+
+async function pageOf(token: string) {
+  const [row] = await database()
+    .select({
+      jobId: job.id,
+      workshopId: job.workshopId,
+      timeZone: workshop.timeZone,
+      document: signature.document,
+      hash: signature.hash,
+      contact: workshop.contact,
+      town: workshop.town,
+      paper: workshop.paper,
+      logo: workshop.logo,
+    })
+    .from(ownerLink)
+    .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
+    .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
+    .innerJoin(workshop, eq(workshop.id, job.workshopId))
+    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+  if (!row) return null;
   const { jobId, workshopId, timeZone, logo, ...shown } = row;
   const document = readDocument(shown.document);
-  const [record, added] = await reading(() =>
-    Promise.all([recordOf(params.token), amendmentsOf(database(), workshopId, jobId)]),
-  );
+  const [record, added] = await Promise.all([recordOf(token), amendmentsOf(database(), workshopId, jobId)]);
   return {
     ...shown,
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,

@@ -150,7 +150,7 @@ test("command ids go when nobody can repeat them any more, and not a day sooner"
   });
   const [old, young] = [made(KEPT_DAYS + 1), made(KEPT_DAYS - 1)];
   await db.insert(command).values([old, young]);
-  expect(await forgetCommands(db)).toBeGreaterThanOrEqual(1);
+  expect(await forgetCommands()).toBeGreaterThanOrEqual(1);
   const left = async (id: string) => db.$count(command, eq(command.id, id));
   expect([await left(old.id), await left(young.id)]).toEqual([0, 1]);
 });
