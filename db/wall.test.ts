@@ -66,7 +66,7 @@ test("and in a workshop that one’s rows, all of them, and nobody else’s", as
     expect([name, await inWorkshop(ours, () => countIn(app, name))]).toEqual([name, mine]);
     others += (await countIn(owner, name)) - mine;
   }
-  expect(others).toBeGreaterThan(100);
+  expect(others).toBeGreaterThan(20);
   expect(await inWorkshop(ours, () => app.select({ id: workshop.id }).from(workshop))).toEqual([{ id: ours }]);
 });
 

@@ -3,7 +3,9 @@ import { readFileSync } from "node:fs";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { account, ownerLink, seal, signature } from "../db/schema";
 import { database } from "../server/database";
-import { STRANGER, expect, test } from "./workshop";
+import { KEY_FOLDER } from "../server/keys";
+import { keepLook } from "../server/proof/memory";
+import { STRANGER, expect, signIn, test } from "./workshop";
 
 /** What the owner holds in hand: a record to take away, and a page that says when it is not what was signed. */
 
@@ -27,6 +29,8 @@ test("the owner downloads the record and checks it; forged behind the applicatio
     .limit(1);
   await page.goto(`/owner/${link!.token}`);
   await expect(page.getByText(link!.key)).toBeVisible();
+  // The public key itself stands there too: on paper it is what a record is checked with later.
+  await expect(page.getByText(/MCowBQYDK2VwAyEA[\w+/]{43}=/)).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("link", { name: "Download the signed record" }).click(),
@@ -55,4 +59,24 @@ test("the owner downloads the record and checks it; forged behind the applicatio
   }
   await page.reload();
   await expect(alarm).toHaveCount(0);
+});
+
+test("what a look found is told to the workshop’s lead, on the bench and with what and where", async ({ page }) => {
+  const [person] = await database().select().from(account).where(eq(account.email, STRANGER));
+  const { workshopId } = person!;
+  const found = [{ serial: "BV-1", what: "reading 1: changed" }];
+  keepLook(KEY_FOLDER(), workshopId, { at: new Date().toISOString(), seals: 2, found, more: 3 });
+  try {
+    await signIn(page, STRANGER);
+    await page.getByRole("link", { name: "What and where" }).click();
+    await expect(page.getByRole("alert")).toContainText("Machine BV-1: reading 1: changed");
+    await expect(page.getByRole("alert")).toContainText("And 3 more");
+  } finally {
+    keepLook(KEY_FOLDER(), workshopId, { at: new Date().toISOString(), seals: 2, found: [], more: 0 });
+  }
+  await page.reload();
+  await expect(page.getByText("all they stand under is as it was signed")).toBeVisible();
+  await page.goto("/");
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
+  await expect(page.getByRole("alert")).toHaveCount(0);
 });

@@ -1,4 +1,7 @@
 import type { Page } from "@playwright/test";
+import { eq, sql } from "drizzle-orm";
+import { ownerLink } from "../db/schema";
+import { database } from "../server/database";
 import {
   LEAD,
   TECHNICIAN,
@@ -429,6 +432,20 @@ test("after the signature a shot is an amendment with its reason, beside what wa
   await expect(tries(page)).toHaveCount(1);
   await expect(tries(page).first()).toContainText("added after signing");
   await expect(page.getByRole("button", { name: /^Use shot/ })).toHaveCount(0);
+
+  // The owner reads it too, and hears when it is not what was added.
+  const jobId = new URL(page.url()).pathname.split("/")[2]!;
+  const [link] = await database().select().from(ownerLink).where(eq(ownerLink.jobId, jobId));
+  await page.goto(`/owner/${link!.token}`);
+  await expect(page.getByText("It stood on paper.")).toBeVisible();
+  const alarm = page.getByText("This was changed after it was added");
+  await expect(alarm).toHaveCount(0);
+  await database().transaction(async (tx) => {
+    await tx.execute(sql`set local session_replication_role = replica`);
+    await tx.execute(sql`update shot set reason = 'It was made up.' where job_id = ${jobId}`);
+  });
+  await page.reload();
+  await expect(alarm).toBeVisible();
 });
 
 test("the bench scale is read while it runs: the forecast follows it, and the cup at rest stands in the form", async ({

@@ -5,6 +5,7 @@ import { grantRoles } from "../db/roles";
 import { standingOf } from "../core/job";
 import { jobFrom } from "../db/queries/job-from";
 import { sheetRow } from "../db/queries/jobs";
+import { workshopIds } from "../db/queries/doors";
 import { ensureStartingCards } from "../db/queries/specs";
 import { account, job, workshop } from "../db/schema";
 import { seedDemo } from "../db/seed/demo";
@@ -15,6 +16,8 @@ import { workPast } from "../server/demo/past";
 import { forgetCommands } from "../server/forget-commands";
 import { learntFor } from "../server/jobs/commands/learning";
 import { keepEarlier } from "../server/jobs/commands/results";
+import { KEY_FOLDER } from "../server/keys";
+import { forgetLooks } from "../server/proof/memory";
 import { sealEarlier } from "../server/proof/seal";
 import { writeSignature } from "../server/jobs/commands/signing";
 
@@ -23,7 +26,7 @@ const db = connect(process.env.DATABASE_URL!);
 await migrateUp(db);
 const demo = process.argv.includes("--demo");
 
-if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).length === 0)
+if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).length === 0) {
   // All or nothing: a seed cut short leaves an empty database that the next start fills.
   await db.transaction(async (tx) => {
     const inside = tx as unknown as typeof db;
@@ -57,12 +60,18 @@ if (demo && (await db.select({ id: workshop.id }).from(workshop).limit(1)).lengt
         .set({ learnt: await learntFor(inside, open.machine) })
         .where(eq(job.id, open.id));
   });
+  // The same workshops as in a demo before it: what was looked at there is gone with it.
+  forgetLooks(KEY_FOLDER(), await workshopIds(db));
+}
 
 await ensureStartingCards(db);
 // What takes longer is done piece by piece: a start that is cut off goes on with it the next time.
 if (demo) await workPast(db, new Date(), (done, of) => done % 8 === 0 && console.log(`Past visits: ${done} of ${of}`));
 await keepEarlier(db, (done) => console.log(`Results of earlier visits: ${done}`));
-await sealEarlier(db, (done) => console.log(`Statements under earlier signatures: ${done}`));
+await sealEarlier(db, {
+  onDone: (done) => console.log(`Statements under earlier signatures: ${done}`),
+  memory: KEY_FOLDER(),
+});
 await forgetCommands();
 if (!(await grantRoles(db)))
   console.log("The database’s roles were not set: docs/running.md says how whoever keeps the server makes them.");

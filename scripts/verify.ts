@@ -7,7 +7,7 @@ const db = connect(process.env.DATABASE_URL!);
 let said = 0;
 const { seals, found, unsealed } = await verify(db, {
   // A copy beside the records says nothing of what came before it.
-  ...(process.argv.includes("--no-heads") ? {} : { headsIn: KEY_FOLDER() }),
+  ...(process.argv.includes("--no-heads") ? {} : { memory: KEY_FOLDER() }),
   onSome(done) {
     if (done - said >= 1000) console.log(`${(said = done)} looked at`);
   },

@@ -110,7 +110,7 @@ const VISITS = 30;
 /** Shots that joined a job after its signature, as they stand. */
 export function amendmentsOf(db: Queries, workshopId: string, jobId: string) {
   return db
-    .select({ pull: shot.pull, at: shot.at, reason: shot.reason })
+    .select({ id: shot.id, pull: shot.pull, at: shot.at, reason: shot.reason })
     .from(shot)
     .where(and(eq(shot.workshopId, workshopId), eq(shot.jobId, jobId), eq(shot.amends, true), stands))
     .orderBy(shot.at)

@@ -33,6 +33,8 @@ export const seal = pgTable(
     workshopId: uuid().notNull(),
     jobId: uuid().notNull(),
     machineId: uuid().notNull(),
+    /** Of what was added after the signature: the record’s id. */
+    amends: uuid(),
     /** Which of its machine, counted from 1. */
     no: integer().notNull(),
     /** The statement, as it was signed: JSON text. */
@@ -47,7 +49,7 @@ export const seal = pgTable(
     sequence: bigint({ mode: "number" }).generatedAlwaysAsIdentity().notNull(),
   },
   (t) => [
-    unique("seal_of_job").on(t.workshopId, t.jobId),
+    unique("seal_of_job").on(t.workshopId, t.jobId, t.amends).nullsNotDistinct(),
     unique("seal_of_machine").on(t.workshopId, t.machineId, t.no),
     index("seal_sequence").on(t.workshopId, t.sequence),
     within("seal_job", t, t.jobId, job),

@@ -33,7 +33,7 @@ await took("filled", () =>
 );
 visits = 10_000;
 await took("statements made", () =>
-  sealEarlier(db, (done) => void (done % 2000 === 0 && console.log(`${done} sealed`))),
+  sealEarlier(db, { onDone: (done) => void (done % 2000 === 0 && console.log(`${done} sealed`)) }),
 );
 await took("all looked through", async () => {
   const { found } = await verify(db);

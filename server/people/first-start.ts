@@ -5,6 +5,8 @@ import { ensureStartingCards } from "../../db/queries/specs";
 import type { Database } from "../../db/client";
 import { account, workshop } from "../../db/schema";
 import { inWorkshop } from "../../db/wall";
+import { KEY_FOLDER } from "../keys";
+import { markComplete } from "../proof/memory";
 import { admit, hashPassword } from "../auth";
 import { database } from "../database";
 import { Refused } from "../refused";
@@ -74,6 +76,7 @@ export async function makeFirst(request: Request, given: FirstWorkshop, address:
       });
       await ensureStartingCards(tx as unknown as Database);
     });
+    markComplete(KEY_FOLDER(), [workshopId]);
     return admit(request, accountId);
   });
 }

@@ -7,8 +7,10 @@ import {
   sign as signWith,
   verify as verifyWith,
 } from "node:crypto";
+import { existsSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { LRUCache } from "lru-cache";
-import { keyFile } from "../keys";
+import { KEY_FOLDER, keyFile } from "../keys";
 
 /** The key a workshop signs with: Ed25519 (RFC 8032), its private half in the key folder and nowhere else. */
 
@@ -35,6 +37,15 @@ export function signingKey(workshopId: string): SigningKey {
   const key = { privateKey, publicKey, id: keyId(publicKey) };
   read.set(path, key);
   return key;
+}
+
+/** Whether a key is the workshop’s own: of now, or one of those it had before, whose ids were written down when they were renewed. */
+export const isKeyOf = (workshopId: string, id: string) => id === signingKey(workshopId).id || olderKeys().has(id);
+
+/** One a line in the key folder. */
+function olderKeys(): Set<string> {
+  const path = join(KEY_FOLDER(), "older-keys.txt");
+  return new Set(existsSync(path) ? readFileSync(path, "utf8").split(/\s+/).filter(Boolean) : []);
 }
 
 /** The name a public key goes by. @param pem SPKI */

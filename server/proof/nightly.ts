@@ -10,7 +10,7 @@ const AT = 2;
 /** Every night the signed records are looked through; what was changed behind the application is in the log, for whoever keeps watch. */
 export function verifyNightly(): void {
   const look = () =>
-    void verify(database(), { headsIn: KEY_FOLDER() })
+    void verify(database(), { memory: KEY_FOLDER() })
       .then(({ seals, found, unsealed }) => {
         if (found.length === 0) return log.info({ seals, unsealed }, "signed records hold");
         for (const { workshop, serial, job, what } of found.slice(0, 100))

@@ -1,7 +1,10 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
+import { isDeepStrictEqual } from "node:util";
+import { and, eq, isNotNull, isNull, sql } from "drizzle-orm";
+import { transact } from "../../db/client";
 import { ownerLink, seal, signature, workshopKey } from "../../db/schema";
 import { database } from "../database";
-import { isSignedBy, sha256 } from "./keys";
+import { isKeyOf, isSignedBy, keyId as nameOf, sha256 } from "./keys";
+import { hashedRows, ofRecord } from "./records";
 import type { Statement } from "./seal";
 
 /** What an owner can take away and check: the document’s text, the statement under it, its signature, and the public key. */
@@ -12,6 +15,7 @@ export interface OwnerRecord {
   signature: string;
   publicKey: string;
   keyId: string;
+  workshopId: string;
 }
 
 /** Of a link that is good; null where there is none, or the job was signed by a version that made no statement. */
@@ -23,17 +27,56 @@ export async function recordOf(token: string): Promise<OwnerRecord | null> {
       signature: seal.signature,
       publicKey: workshopKey.publicKey,
       keyId: workshopKey.id,
+      workshopId: seal.workshopId,
     })
     .from(ownerLink)
     .innerJoin(signature, and(eq(signature.workshopId, ownerLink.workshopId), eq(signature.jobId, ownerLink.jobId)))
-    .innerJoin(seal, and(eq(seal.workshopId, ownerLink.workshopId), eq(seal.jobId, ownerLink.jobId)))
+    .innerJoin(
+      seal,
+      and(eq(seal.workshopId, ownerLink.workshopId), eq(seal.jobId, ownerLink.jobId), isNull(seal.amends)),
+    )
     .innerJoin(workshopKey, and(eq(workshopKey.workshopId, seal.workshopId), eq(workshopKey.id, seal.keyId)))
     .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
   return row ?? null;
 }
 
 /** Whether what is shown is what was signed. */
-export function isAsSigned({ document, statement, signature, publicKey }: OwnerRecord): boolean {
-  if (!isSignedBy(statement, signature, publicKey)) return false;
-  return (JSON.parse(statement) as Statement).document === sha256(document);
+export function isAsSigned({ document, ...signed }: OwnerRecord): boolean {
+  return statementOf(signed)?.document === sha256(document);
+}
+
+type Signed = Pick<OwnerRecord, "statement" | "signature" | "publicKey" | "keyId" | "workshopId">;
+
+/** What a statement says; null where the workshop’s own key did not sign it. */
+function statementOf({ statement, signature, publicKey, keyId, workshopId }: Signed): Statement | null {
+  if (nameOf(publicKey) !== keyId || !isKeyOf(workshopId, keyId)) return null;
+  return isSignedBy(statement, signature, publicKey) ? (JSON.parse(statement) as Statement) : null;
+}
+
+/** What was added to a job after its signature and stands as it was added: ids of the records whose statements hold. */
+export async function soundAdditions(workshopId: string, jobId: string): Promise<ReadonlySet<string>> {
+  const rows = await database()
+    .select({
+      id: seal.amends,
+      statement: seal.content,
+      signature: seal.signature,
+      publicKey: workshopKey.publicKey,
+      keyId: workshopKey.id,
+      workshopId: seal.workshopId,
+    })
+    .from(seal)
+    .innerJoin(workshopKey, and(eq(workshopKey.workshopId, seal.workshopId), eq(workshopKey.id, seal.keyId)))
+    .where(and(eq(seal.workshopId, workshopId), eq(seal.jobId, jobId), isNotNull(seal.amends)));
+  // Rows are spelt for their hashes inside a transaction.
+  const held = await transact(database(), async (tx) => {
+    const sound: string[] = [];
+    for (const row of rows) {
+      const says = statementOf(row);
+      if (!says || says.amends?.id !== row.id) continue;
+      const now = await hashedRows(tx, workshopId, [jobId], says.covered, "added");
+      if (isDeepStrictEqual(says.records, ofRecord(now.get(jobId)!, row.id!))) sound.push(row.id!);
+    }
+    return sound;
+  });
+  return new Set(held);
 }

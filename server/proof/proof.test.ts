@@ -9,7 +9,8 @@ import { job, machine, ownerLink, seal, signature } from "../../db/schema";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
 import { isAsSigned, recordOf } from "./owner-record";
-import { sealEarlier } from "./seal";
+import { lastLook } from "./memory";
+import { sealEarlier, sealJob } from "./seal";
 import { verify, verifyIn } from "./verify";
 
 /**
@@ -151,7 +152,7 @@ test("photos, shots, notes and timers, wherever the demo has them", async () => 
   ] as const) {
     const { rows } = await db.execute<{ job_id: string }>(
       sql.raw(
-        `select t.job_id from ${table} t join seal s on s.job_id = t.job_id ${table === "shot" ? "where not amends" : ""} limit 1`,
+        `select t.job_id from ${table} t join seal s on s.job_id = t.job_id and s.amends is null ${table === "shot" ? "where not t.amends" : ""} limit 1`,
       ),
     );
     if (!rows[0]) continue;
@@ -179,7 +180,7 @@ test("a key of the forger’s own, with its public half in the database, is not 
 
 test("the newest statement taken off the end is missed at the next look", async () => {
   const heads = mkdtempSync(join(tmpdir(), "heads-"));
-  expect((await verify(db, { headsIn: heads })).found).toEqual([]);
+  expect((await verify(db, { memory: heads })).found).toEqual([]);
   let said: string[] = [];
   await db
     .transaction(async (tx) => {
@@ -187,12 +188,87 @@ test("the newest statement taken off the end is missed at the next look", async 
       await tx.execute(
         sql`delete from seal where (machine_id, no) = (select machine_id, max(no) from seal group by 1 order by 2 desc limit 1)`,
       );
-      said = (await verifyIn(tx, { headsIn: heads })).found.map((f) => f.what);
+      said = (await verifyIn(tx, { memory: heads })).found.map((f) => f.what);
       tx.rollback();
     })
     .catch(() => {});
   expect(said.join("\n")).toMatch(/seen at an earlier look, is gone/);
   rmSync(heads, { recursive: true });
+});
+
+describe("what is added after the signature", () => {
+  const put = `insert into shot select (jsonb_populate_record(null::shot, to_jsonb(s) || jsonb_build_object(
+    'id', gen_random_uuid(), 'amends', true, 'reason', 'Noted on paper.', 'supersedes', null, 'clock_id', null, 'sequence', 90))).*
+    from shot s where s.scale_id is not null and s.job_id in (select job_id from seal) order by s.id limit 1`;
+
+  /** Added as the application does, and with its statement; then forged, looked through, and all of it undone. */
+  async function afterAdding(forgery: string): Promise<string[]> {
+    let said: string[] = [];
+    await db
+      .transaction(async (tx) => {
+        await tx.execute(sql.raw(put));
+        const { rows } = await tx.execute<{ id: string; job: string; machine: string; workshop: string }>(sql`
+          select s.id, s.job_id as job, j.machine_id as machine, s.workshop_id as workshop
+          from shot s join job j on j.id = s.job_id where s.amends and s.sequence = 90`);
+        const { id, job: jobOf, machine: machineId, workshop: workshopId } = rows[0]!;
+        const at = new Date();
+        await sealJob(tx, { workshopId, jobId: jobOf, machineId, at, amends: { table: "shot", id } });
+        await tx.execute(sql`set local session_replication_role = replica`);
+        await tx.execute(sql.raw(forgery.replaceAll("$id", id)));
+        said = (await verifyIn(tx)).found.map((f) => f.what);
+        tx.rollback();
+      })
+      .catch((error: Error) => {
+        if (!/rollback/i.test(error.message)) throw error;
+      });
+    return said;
+  }
+
+  test.each([
+    ["nothing", "select 1", /^$/],
+    ["its cup", "update shot set pull = jsonb_set(pull, '{yield}', '99') where id = '$id'", /shot .*: changed/],
+    ["its reason", "update shot set reason = 'None.' where id = '$id'", /shot .*: changed/],
+    ["taken away", "delete from shot where id = '$id'", /shot .*: taken away/],
+    [
+      "its scale’s papers",
+      `update instrument set error = '{"form":"limit","limit":0.001}' where id = (select scale_id from shot where id = '$id')`,
+      /instrument .*: changed/,
+    ],
+    [
+      "its statement",
+      "update seal set content = replace(content, '\"no\"', '\"No\"') where amends = '$id'",
+      /did not sign it/,
+    ],
+    [
+      "its statement made another’s",
+      "update seal set amends = gen_random_uuid() where amends = '$id'",
+      /another addition/,
+    ],
+  ])("forged: %s", async (_, forgery, says) => expect((await afterAdding(forgery)).join("\n")).toMatch(says));
+
+  test("put in behind the application: found where a workshop has all its statements, and given none later", async () => {
+    const memory = mkdtempSync(join(tmpdir(), "complete-"));
+    expect(await sealEarlier(db, { memory })).toBe(0);
+    await db
+      .transaction(async (tx) => {
+        await tx.execute(sql.raw(put));
+        expect(await sealEarlier(tx as unknown as Database, { memory })).toBe(0);
+        const { found, unsealed } = await verifyIn(tx, { memory });
+        expect(found.map((f) => f.what)).toEqual([expect.stringMatching(/^shot .*: put in, without a statement$/)]);
+        expect(unsealed).toBe(0);
+        const { rows } = await tx.execute<{ of: string }>(sql`select workshop_id as of from shot where sequence = 90`);
+        expect(lastLook(memory, rows[0]!.of)).toMatchObject({ found: [{ what: found[0]!.what }], more: 0 });
+        // By a version that made none, in a workshop that was not gone through yet.
+        expect((await verifyIn(tx)).unsealed).toBe(1);
+        expect(await sealEarlier(tx as unknown as Database)).toBe(1);
+        expect(await verifyIn(tx)).toMatchObject({ found: [], unsealed: 0 });
+        tx.rollback();
+      })
+      .catch((error: Error) => {
+        if (!/rollback/i.test(error.message)) throw error;
+      });
+    rmSync(memory, { recursive: true });
+  });
 });
 
 test("jobs signed before there were statements get theirs, in the order they were signed, and hold", async () => {

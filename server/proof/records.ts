@@ -15,6 +15,8 @@ interface Table {
   readonly but?: readonly string[];
   /** Which rows stand under the signature, beside being of the job. */
   readonly only?: string;
+  /** Rows that are added after the signature, each under a statement of its own. */
+  readonly added?: string;
   /** Rows may come later, with amendments. */
   readonly grows?: boolean;
   /** Of a job, its rows. */
@@ -38,7 +40,7 @@ const TABLES: Readonly<Record<string, Table>> = {
   finding: OF_JOB,
   shot_clock: { ...OF_JOB, grows: true },
   shot_tap: { ...OF_JOB, grows: true },
-  shot: { ...OF_JOB, only: "not amends" },
+  shot: { ...OF_JOB, only: "not amends", added: "amends" },
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
   result: { ...OF_JOB, name: "no::text" },
   result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },
@@ -47,9 +49,15 @@ const TABLES: Readonly<Record<string, Table>> = {
 /** Instruments that something of a job was read with; of these the papers count, not where they lie. */
 const INSTRUMENT = { but: ["in_kit", "position", "workshop_id"] };
 const READ_WITH = `
-  select job_id, instrument_id from reading
-  union select job_id, scale_id from shot where scale_id is not null and not amends
-  union select job_id, instrument_id from entry_instrument`;
+  select job_id, instrument_id, instrument_id::text as name from reading
+  union select job_id, scale_id, scale_id::text from shot where scale_id is not null and not amends
+  union select job_id, instrument_id, instrument_id::text from entry_instrument`;
+
+const READ_WITH_ADDED = `
+  select job_id, scale_id as instrument_id, id::text || ' ' || scale_id as name from shot where scale_id is not null and amends`;
+
+/** What a statement is of: a job as it was signed, or what was added to it afterwards, each record by itself. */
+export type Part = "signed" | "added";
 
 export const mayGrow = (table: string) => TABLES[table]?.grows ?? false;
 
@@ -105,6 +113,8 @@ export type Hashes = Record<string, Record<string, string>>;
 /**
  * Every row of some jobs, hashed. Within a transaction: times are spelt in its zone.
  *
+ * What was added afterwards is named by its own id; what it was read with by that and the instrument’s.
+ *
  * @param covered which columns; a table or column that is no more has no rows
  */
 export async function hashedRows(
@@ -112,6 +122,7 @@ export async function hashedRows(
   workshopId: string,
   jobIds: readonly string[],
   covered: Covered,
+  part: Part = "signed",
 ): Promise<Map<string, Hashes>> {
   const found = new Map(jobIds.map((id): [string, Hashes] => [id, {}]));
   await tx.execute(sql`set local time zone 'UTC'`);
@@ -124,21 +135,50 @@ export async function hashedRows(
     for (const { job, name, hash } of rows) (found.get(job)![table] ??= {})[name] = hash;
   };
   for (const [table, columns] of Object.entries(covered)) {
-    const { name, job, only } = TABLES[table] ?? {};
-    if (!name || !job) continue;
+    const { name, job, only, added } = TABLES[table] ?? {};
+    const which = part === "added" ? added : (only ?? "true");
+    if (!name || !job || !which) continue;
     const head = `select ${job} as job, ${name} as name, ${hashOf(table, columns)} as hash from ${table}`;
     await add(
       table,
-      sql`${sql.raw(head)} where workshop_id = ${workshopId} and ${sql.raw(job)} in (${ids})${sql.raw(only ? ` and ${only}` : "")}`,
+      sql`${sql.raw(head)} where workshop_id = ${workshopId} and ${sql.raw(job)} in (${ids}) and ${sql.raw(which)}`,
     );
   }
   if (covered.instrument) {
     const hash = hashOf("instrument", covered.instrument, "i");
     await add(
       "instrument",
-      sql`select w.job_id as job, i.id::text as name, ${sql.raw(hash)} as hash from (${sql.raw(READ_WITH)}) w
+      sql`select w.job_id as job, w.name, ${sql.raw(hash)} as hash from (${sql.raw(part === "added" ? READ_WITH_ADDED : READ_WITH)}) w
         join instrument i on i.workshop_id = ${workshopId} and i.id = w.instrument_id where w.job_id in (${ids})`,
     );
   }
   return found;
 }
+
+/** Of what was added to a job: what belongs to one record of it. */
+export function ofRecord(hashes: Hashes, id: string): Hashes {
+  const own = Object.entries(hashes).map(([table, rows]) => [
+    table,
+    Object.fromEntries(Object.entries(rows).filter(([name]) => name === id || name.startsWith(`${id} `))),
+  ]);
+  return Object.fromEntries(own) as Hashes;
+}
+
+/** What a statement of something added covers. */
+export function coveredByAddition(covered: Covered): Covered {
+  return Object.fromEntries(
+    Object.entries(covered).filter(([table]) => table === "instrument" || TABLES[table]?.added),
+  );
+}
+
+/** Everything added after a signature that has no statement, with its job: by this SQL, of `t`. */
+export const ADDED = Object.entries(TABLES).flatMap(([table, { added }]) =>
+  added
+    ? [
+        {
+          table,
+          unsealed: `t.${added} and not exists (select from seal s where s.workshop_id = t.workshop_id and s.job_id = t.job_id and s.amends = t.id)`,
+        },
+      ]
+    : [],
+);

@@ -1,12 +1,10 @@
-import { existsSync, readFileSync, renameSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
-import { and, asc, eq, gt, sql } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, sql } from "drizzle-orm";
 import type { Database, Transaction } from "../../db/client";
 import { workshopIds } from "../../db/queries/doors";
-import { job, machine, seal, signature, workshop, workshopKey } from "../../db/schema";
-import { KEY_FOLDER } from "../keys";
-import { isSignedBy, keyId, sha256, signingKey } from "./keys";
-import { hashedRows, mayGrow } from "./records";
+import { machine, seal, signature, workshop, workshopKey } from "../../db/schema";
+import { isKeyOf, isSignedBy, keyId, sha256, signingKey } from "./keys";
+import { type Head, headsIn, isComplete, keepHeads, keepLook } from "./memory";
+import { ADDED, hashedRows, mayGrow, ofRecord } from "./records";
 import type { Statement } from "./seal";
 
 /** Looks through everything that was signed, and says what was changed behind the application: what, where, and on which machine. */
@@ -22,14 +20,16 @@ export interface Found {
 export interface Looked {
   readonly seals: number;
   readonly found: Found[];
-  /** Signed jobs that have no seal: signed by a version that made none. */
+  /** What was signed, or added to it, and has no statement: by a version that made none. */
   readonly unsealed: number;
 }
 
 const AT_A_TIME = 100;
+/** Of what a look found, so much is kept for the workshop’s lead. */
+const KEPT = 20;
 
 /**
- * @param headsIn the folder in which the newest statement of each machine is kept from look to look
+ * @param memory the folder beside the keys in which is kept, from look to look, what the database alone could be made to forget
  * @param onSome hears how many seals were looked at
  */
 export function verify(db: Database, options: Options = {}): Promise<Looked> {
@@ -40,20 +40,22 @@ export function verify(db: Database, options: Options = {}): Promise<Looked> {
 
 interface Options {
   onSome?: (done: number) => void;
-  headsIn?: string;
+  memory?: string;
 }
 
 /** The same inside a transaction: of a database that was changed, before anybody else sees it. */
-export async function verifyIn(db: Transaction, { onSome = () => {}, headsIn }: Options = {}): Promise<Looked> {
-  const found: Found[] = [];
+export async function verifyIn(db: Transaction, { onSome = () => {}, memory }: Options = {}): Promise<Looked> {
+  const all: Found[] = [];
   let [seals, unsealed] = [0, 0];
   for (const id of await workshopIds(db)) {
     // Behind the wall of each, one after the other: the wall does not stand before the owner of the tables, but before the application.
     await db.execute(sql`select set_config('gauge.workshop', ${id}, true)`);
     const [named] = await db.select({ name: workshop.name }).from(workshop).where(eq(workshop.id, id));
     const shop = { id, name: named!.name };
+    const found: Found[] = [];
+    const before = seals;
     const trusted = await trustedKeys(db, shop.id);
-    const heads = new Map<string, { no: number; hash: string }>();
+    const heads = new Map<string, Head>();
     for (let after = 0; ;) {
       const some = await sealsAfter(db, shop.id, after);
       if (some.length === 0) break;
@@ -62,14 +64,19 @@ export async function verifyIn(db: Transaction, { onSome = () => {}, headsIn }: 
       seals += some.length;
       onSome(seals);
     }
-    if (headsIn) found.push(...keepHeads(headsIn, shop, heads, found.length === 0));
-    unsealed += await db.$count(
-      job,
-      sql`${job.workshopId} = ${id} and ${job.state} = 'signed'
-        and not exists (select from seal s where s.workshop_id = job.workshop_id and s.job_id = job.id)`,
-    );
+    const without = await withoutStatement(db, shop);
+    if (memory) {
+      found.push(...(await gone(db, shop, headsIn(memory, id), heads)));
+      if (isComplete(memory, id)) found.push(...without);
+      else unsealed += without.length;
+      if (found.length === 0) keepHeads(memory, id, heads);
+      const first = found.slice(0, KEPT).map(({ serial, what }) => ({ serial, what }));
+      const more = found.length - first.length;
+      keepLook(memory, id, { at: new Date().toISOString(), seals: seals - before, found: first, more });
+    } else unsealed += without.length;
+    all.push(...found);
   }
-  return { seals, found, unsealed };
+  return { seals, found: all, unsealed };
 }
 
 type Row = Awaited<ReturnType<typeof sealsAfter>>[number];
@@ -81,6 +88,7 @@ function sealsAfter(db: Transaction, workshopId: string, after: number) {
       jobId: seal.jobId,
       machineId: seal.machineId,
       no: seal.no,
+      amends: seal.amends,
       content: seal.content,
       hash: seal.hash,
       keyId: seal.keyId,
@@ -105,7 +113,7 @@ async function trustedKeys(db: Transaction, workshopId: string): Promise<Map<str
     .where(eq(workshopKey.workshopId, workshopId));
   const known = new Map(rows.filter((r) => idHolds(r.publicKey, r.id)).map((r) => [r.id, r.publicKey]));
   const own = signingKey(workshopId);
-  return new Map([...known].filter(([id]) => id === own.id || olderKeys().has(id))).set(own.id, own.publicKey);
+  return new Map([...known].filter(([id]) => isKeyOf(workshopId, id))).set(own.id, own.publicKey);
 }
 
 function idHolds(pem: string, id: string): boolean {
@@ -116,16 +124,52 @@ function idHolds(pem: string, id: string): boolean {
   }
 }
 
-/** Ids of keys that were in use before, one a line in the key folder: written down when a key is renewed. */
-function olderKeys(): Set<string> {
-  const path = join(KEY_FOLDER(), "older-keys.txt");
-  return new Set(existsSync(path) ? readFileSync(path, "utf8").split(/\s+/).filter(Boolean) : []);
+/** Whatever was signed, or added to it, without a statement. */
+async function withoutStatement(db: Transaction, shop: { id: string; name: string }): Promise<Found[]> {
+  const queries = [
+    sql`select 'job' as "table", t.id as name, t.id as job, t.machine_id from job t where t.workshop_id = ${shop.id} and t.state = 'signed'
+      and not exists (select from seal s where s.workshop_id = t.workshop_id and s.job_id = t.id and s.amends is null)`,
+    ...ADDED.map(
+      ({ table, unsealed }) => sql`select ${table} as "table", t.id as name, t.job_id as job, j.machine_id
+        from ${sql.identifier(table)} t join job j on j.workshop_id = t.workshop_id and j.id = t.job_id
+        where t.workshop_id = ${shop.id} and ${sql.raw(unsealed)}`,
+    ),
+  ];
+  const { rows } = await db.execute<{ table: string; name: string; job: string; serial: string }>(sql`
+    select u.*, m.serial from (${sql.join(queries, sql` union all `)}) u join machine m on m.id = u.machine_id order by u.job, u.name`);
+  return rows.map(({ table, name, job: of, serial }) => {
+    return { workshop: shop.name, job: of, serial, what: `${table} ${name}: put in, without a statement` };
+  });
+}
+
+/** What was taken off the end of a chain is missed by nothing else. */
+async function gone(
+  db: Transaction,
+  shop: { id: string; name: string },
+  before: Readonly<Record<string, Head>>,
+  heads: ReadonlyMap<string, Head>,
+): Promise<Found[]> {
+  const missing = Object.entries(before).filter(([machineId, was]) => {
+    const now = heads.get(machineId);
+    return !now || now.no < was.no || (now.no === was.no && now.hash !== was.hash);
+  });
+  if (missing.length === 0) return [];
+  const ids = missing.map(([machineId]) => machineId);
+  const machines = await db
+    .select({ id: machine.id, serial: machine.serial })
+    .from(machine)
+    .where(and(eq(machine.workshopId, shop.id), inArray(machine.id, ids)));
+  const serials = new Map(machines.map((m) => [m.id, m.serial]));
+  return missing.map(([machineId, { no }]) => {
+    const what = `its statement ${no}, seen at an earlier look, is gone or was made anew`;
+    return { workshop: shop.name, job: "", serial: serials.get(machineId) ?? machineId, what };
+  });
 }
 
 interface Known {
   trusted: Map<string, string>;
   /** The newest statement seen of each machine. */
-  heads: Map<string, { no: number; hash: string }>;
+  heads: Map<string, Head>;
 }
 
 async function look(
@@ -156,20 +200,22 @@ async function look(
     heads.set(row.machineId, { no: says.no, hash: row.hash });
     if (says.job !== row.jobId || says.machine !== row.machineId || says.workshop !== shop.id)
       say("its statement is of another job or machine");
+    if ((says.amends?.id ?? null) !== row.amends) say("its statement is of another addition");
     if (row.document === null) say("signature: taken away");
     else {
       if (sha256(row.document) !== says.document) say("signature: the document was changed");
       if (row.documentHash !== says.document) say("signature: the hash beside the document was changed");
     }
-    const same = JSON.stringify(says.covered);
+    const same = JSON.stringify([says.amends !== undefined, says.covered]);
     groups.set(same, [...(groups.get(same) ?? []), one]);
   }
   for (const group of groups.values()) {
-    const { covered } = group[0]!.says!;
+    const { covered, amends } = group[0]!.says!;
     const jobs = group.map(({ row }) => row.jobId);
-    const hashes = await hashedRows(db, shop.id, jobs, covered);
+    const hashes = await hashedRows(db, shop.id, jobs, covered, amends ? "added" : "signed");
     for (const { row, says } of group) {
-      const now = hashes.get(row.jobId)!;
+      const all = hashes.get(row.jobId)!;
+      const now = says?.amends ? ofRecord(all, says.amends.id) : all;
       for (const table of Object.keys(covered))
         for (const what of differing(table, says!.records[table] ?? {}, now[table] ?? {}))
           found.push({ workshop: shop.name, job: row.jobId, serial: row.serial, what });
@@ -194,31 +240,4 @@ function statementOf({ content }: Row): Statement | null {
   } catch {
     return null;
   }
-}
-
-/**
- * The newest statement of each machine is kept outside the database from look to look: what was taken off the end of a chain is missed by
- * nothing else.
- */
-function keepHeads(
-  folder: string,
-  shop: { id: string; name: string },
-  heads: Known["heads"],
-  isSound: boolean,
-): Found[] {
-  const path = join(folder, `heads-${shop.id}.json`);
-  const before = existsSync(path)
-    ? (JSON.parse(readFileSync(path, "utf8")) as Record<string, { no: number; hash: string }>)
-    : {};
-  const found = Object.entries(before).flatMap(([machineId, was]): Found[] => {
-    const now = heads.get(machineId);
-    if (now && (now.no > was.no || now.hash === was.hash)) return [];
-    const what = `machine ${machineId}: its statement ${was.no}, seen at an earlier look, is gone or was made anew`;
-    return [{ workshop: shop.name, job: "", serial: "", what }];
-  });
-  if (isSound && found.length === 0) {
-    writeFileSync(`${path}.new`, JSON.stringify(Object.fromEntries(heads)), { mode: 0o600 });
-    renameSync(`${path}.new`, path);
-  }
-  return found;
 }

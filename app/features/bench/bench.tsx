@@ -9,6 +9,9 @@ import { useKeys } from "~app/ui/keys";
 import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { database } from "~server/database";
+import { KEY_FOLDER } from "~server/keys";
+import { may } from "~server/permissions";
+import { lastLook } from "~server/proof/memory";
 import { benchOf } from "~server/jobs/views/bench";
 import { markIn, pageAfter } from "~server/keyset";
 import { reading, who } from "~server/web";
@@ -17,7 +20,10 @@ const FEW = 12;
 
 /** Home: the machines in hand, those ready for hands first, and the register to start from. */
 export async function loader({ context, request }: Route.LoaderArgs) {
-  const { workshop, preferences } = who(context);
+  const person = who(context);
+  const { workshop, preferences } = person;
+  // Whoever leads hears at once that records do not hold.
+  const look = may(person, "workshop") ? lastLook(KEY_FOLDER(), workshop.id) : null;
   const at = Date.now();
   const after = markIn(new URL(request.url).searchParams);
   return reading(async () => {
@@ -39,6 +45,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       open,
       over,
       next: next && pageAfter(next),
+      forged: look !== null && look.found.length > 0,
     };
   });
 }
@@ -54,7 +61,7 @@ export const handle = {
 export const meta: Route.MetaFunction = () => [{ title: "Bench · Nimble Gauge" }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { tiles, machines, unit, at, first, next, open, over } = loaderData;
+  const { tiles, machines, unit, at, first, next, open, over, forged } = loaderData;
   const search = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => search.current?.focus() });
   useDue(
@@ -69,6 +76,14 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         <h1 id="in-hand" className="text-2xl font-bold">
           On the bench
         </h1>
+        {forged && (
+          <p role="alert" className="border-l-8 border-alarm bg-alarm-wash p-4 font-semibold">
+            Signed records were changed behind the application.{" "}
+            <Link to="/workshop#records" className="underline underline-offset-4">
+              What and where
+            </Link>
+          </p>
+        )}
         {tiles.length === 0 && (
           <p className="border-l-8 border-rule bg-sheet p-4">
             Nothing is in hand. Open a machine from the register and start a job there.

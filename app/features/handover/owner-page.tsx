@@ -11,7 +11,7 @@ import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
 import { type SignedDocument, type SignedPoint, type SignedResult, readDocument, sayPull } from "~core/job";
 import { behindOwnerLink } from "~server/owner-link";
-import { isAsSigned, recordOf } from "~server/proof/owner-record";
+import { isAsSigned, recordOf, soundAdditions } from "~server/proof/owner-record";
 import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
@@ -43,20 +43,25 @@ async function pageOf(token: string) {
   const { jobId, workshopId, timeZone, logo, ...shown } = row;
   const document = readDocument(shown.document);
   const [record, added] = await Promise.all([recordOf(token), amendmentsOf(database(), workshopId, jobId)]);
+  const sound = added.length > 0 ? await soundAdditions(workshopId, jobId) : new Set();
   return {
     ...shown,
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
     document,
-    proof: record && { holds: isAsSigned(record), keyId: record.keyId },
+    proof: record && { holds: isAsSigned(record), keyId: record.keyId, publicKey: lineOf(record.publicKey) },
     // As it was told when it was signed; earlier documents did not say in which zone.
     timeZone: document.timeZone || timeZone,
     added: added.map((s) => ({
       at: s.at.toISOString(),
       said: `${s.pull.coffee.name}: ${sayPull(s.pull)}`,
       reason: s.reason,
+      holds: sound.has(s.id),
     })),
   };
 }
+
+/** A public key on one line, as it is printed. */
+const lineOf = (pem: string) => pem.replace(/-----[^-]+-----|\s/g, "");
 
 export function headers() {
   return { "X-Robots-Tag": "noindex", "Cache-Control": "private, no-store" };
@@ -162,6 +167,11 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
               {added.map((s) => (
                 <p key={s.at}>
                   <Day iso={s.at} />: shot, {s.said}. {s.reason}
+                  {!s.holds && (
+                    <strong className="block text-alarm">
+                      This was changed after it was added, or put in by nobody of the workshop. Do not rely on it.
+                    </strong>
+                  )}
                 </p>
               ))}
             </section>
@@ -174,7 +184,8 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
             <p className="figure text-xs break-all text-soft">SHA-256 of the signed record: {hash}</p>
             {proof && (
               <p className="text-xs text-soft">
-                Signed with the workshop’s key <span className="figure break-all">{proof.keyId}</span>.{" "}
+                Signed with the workshop’s key <span className="figure break-all">{proof.publicKey}</span> (Ed25519,
+                SHA-256 <span className="figure break-all">{proof.keyId}</span>).{" "}
                 <a className="no-print underline" href={`${pathname}/record`} download>
                   Download the signed record
                 </a>

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { Route } from "./+types/workshop";
+import { LastLook } from "./last-look";
 import { Button } from "~app/ui/button";
 import { SelectField, TextArea, TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
@@ -9,6 +10,8 @@ import { PAPERS, PRESSURE_UNITS } from "~db/schema";
 import { formOf } from "~server/body";
 import { said, text } from "~server/fields";
 import { schoolFields } from "~server/schools";
+import { KEY_FOLDER } from "~server/keys";
+import { lastLook } from "~server/proof/memory";
 import { answerFor, reading, who } from "~server/web";
 import { LOGO_BYTES, saveWorkshop, workshopOf } from "~server/workshop";
 
@@ -45,6 +48,7 @@ export async function loader({ context }: Route.LoaderArgs) {
     zones: Intl.supportedValuesOf("timeZone"),
     units: PRESSURE_UNITS,
     papers: PAPERS,
+    look: lastLook(KEY_FOLDER(), person.workshop.id),
   };
 }
 
@@ -63,7 +67,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Workshop · Nimble Gauge" }];
 
 export default function Workshop({ loaderData }: Route.ComponentProps) {
-  const { schools, zones, units, papers, logo, ...shop } = loaderData;
+  const { schools, zones, units, papers, logo, look, ...shop } = loaderData;
   const form = usePlainForm("workshop");
   const { field } = form;
   return (
@@ -159,6 +163,12 @@ export default function Workshop({ loaderData }: Route.ComponentProps) {
           Save the workshop
         </Button>
       </PlainForm>
+      <section aria-labelledby="records" className="grid gap-2 border-t-2 border-rule pt-5">
+        <h2 id="records" className="text-xl font-bold">
+          Signed records
+        </h2>
+        <LastLook look={look} />
+      </section>
     </main>
   );
 }

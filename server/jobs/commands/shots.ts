@@ -11,6 +11,7 @@ import { entry, job, machine, shot, shotTap } from "../../../db/schema";
 import { type Outcome, once } from "../../command";
 import { tell } from "../../events";
 import { moment } from "../../moment";
+import { sealJob } from "../../proof/seal";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys, lockJob } from "./in-job";
 import { instrumentFor } from "./instruments";
@@ -84,6 +85,14 @@ export function recordShot(target: Target, input: ShotInput) {
       });
       if (before && !amends && !input.pull.preGround && before.setting !== input.pull.setting)
         await tellGrinders(tx, target, found, input.pull.setting);
+      if (amends)
+        await sealJob(tx, {
+          workshopId: target.by.workshop.id,
+          jobId: target.jobId,
+          machineId: found.machine.id,
+          at: moment(),
+          amends: { table: "shot", id: target.commandId },
+        });
     },
     "amend",
   );
