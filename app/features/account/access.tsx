@@ -268,7 +268,7 @@ function SecondFactor({ factor: now }: Shown) {
             className="w-44 bg-white p-1"
             dangerouslySetInnerHTML={{ __html: factor.svg }}
           />
-          <p className="figure break-all">{factor.secret}</p>
+          <p className="figure">{factor.secret.replace(/(.{4})(?=.)/g, "$1 ")}</p>
           <input type="hidden" name="secret" value={factor.secret} />
           <TextField field={on.field("code")} label="Code it shows" inputMode="numeric" autoComplete="one-time-code" />
           <Button disabled={on.busy} className="justify-self-start">

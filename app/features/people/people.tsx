@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/people";
@@ -184,16 +185,27 @@ function Invite({ newId }: Shown) {
   );
 }
 
+/** On a phone it would come up behind the bar at the bottom. */
+const intoView = (box: HTMLElement | null) => box?.scrollIntoView({ block: "center" });
+
 /** Shown the once that it is made: afterwards only its hash is known. */
 function Link({ form, to }: { form: { saved: boolean; answer?: Partial<Linked> | undefined }; to: string }) {
   const { link, mailed } = form.answer ?? {};
+  const [copied, setCopied] = useState("");
   if (!form.saved || !link) return null;
   return (
-    <div role="status" className="grid gap-1 border-l-4 border-brass bg-brass-wash p-3">
+    <div ref={intoView} role="status" className="grid gap-1 border-l-4 border-brass bg-brass-wash p-3">
       <p className="font-semibold">
         {mailed ? "Sent by email." : `Give this link to ${to}.`} It is good once, and not shown again.
       </p>
       <p className="figure break-all select-all">{link}</p>
+      <Button
+        type="button"
+        className="justify-self-start"
+        onClick={() => void navigator.clipboard?.writeText(link).then(() => setCopied(link))}
+      >
+        {copied === link ? "Copied" : "Copy"}
+      </Button>
     </div>
   );
 }
