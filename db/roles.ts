@@ -22,6 +22,7 @@ const CHANGES = [
   "one_time_link",
   "owner",
   "owner_link",
+  "part",
   "session",
   "sign_in_attempt",
   "site",

@@ -14,6 +14,7 @@ import {
   startJob,
   test,
   tickOff,
+  workLine,
 } from "./workshop";
 import type { Page } from "@playwright/test";
 
@@ -184,9 +185,9 @@ test("servicing a K9: mended first, filled from dry, safety first", async ({ pag
   );
   // The boiler stays dry until it is mended.
   await expect(stationRow(page, "First fill")).toContainText("Hardness before the first fill.");
-  await note(page, "Part or task, reason, done or declined by the owner", "Element: 2 MΩ to earth, replaced. Done.");
-  await note(page, "Part or task, reason, done or declined by the owner", "Wiring: brittle, replaced. Done.");
-  await expect(page.getByRole("list", { name: /Part or task.*recorded/ }).getByRole("listitem")).toHaveCount(2);
+  await workLine(page, { what: "Element", why: "2 MΩ to earth" });
+  await workLine(page, { what: "Wiring", why: "brittle" });
+  await expect(page.getByRole("list", { name: "Work and parts, recorded" }).getByRole("listitem")).toHaveCount(2);
   await tickOff(page, /Safety valve OK or replaced/, /Element and wiring measured/);
   await atStation(page, "Water");
   await note(page, "Hardness", "30 ppm");

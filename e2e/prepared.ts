@@ -23,6 +23,8 @@ export interface Prepared {
   entries?: Record<string, string>;
   /** False: the boiler is ready, the machine is not warm yet. */
   warm?: boolean;
+  /** Work and parts are the story’s own too. */
+  workByHand?: boolean;
 }
 
 /** Worked by the stories themselves. */
@@ -45,24 +47,30 @@ export async function prepared(serial: string, visit: Preset | readonly Scope[],
   const target = () => ({ by: lead, jobId, commandId: randomUUID() });
   for (const station of given.skips ?? [])
     await ifThere(() => skipStation(target(), { station, reason: "Not part of this test." }));
-  for (let i = 0; i < 80; i++) {
-    const next = await nextOf(jobId, lead, given);
-    if (!next) break;
-    await workPlain(next, {
-      target,
-      wait: (seconds) => passTime(jobId, seconds),
-      typed: given.entries?.[next.id],
-      today: "2026-05-01",
-    });
-  }
+  await workOff(jobId, given);
   for (const key of given.ticks ?? []) await ifThere(() => addTick(target(), { key }));
   for (const [task, typed] of Object.entries(given.entries ?? {}))
     await ifThere(() => addEntry(target(), { task, typed, unit: "", sure: true }));
   return jobId;
 }
 
+/** Goes on with a job up to what is the story’s own. */
+export async function workOff(jobId: string, given: Prepared = {}): Promise<void> {
+  const lead = await personOf(LEAD);
+  for (let i = 0; i < 80; i++) {
+    const next = await nextOf(jobId, lead, given);
+    if (!next) break;
+    await workPlain(next, {
+      target: () => ({ by: lead, jobId, commandId: randomUUID() }),
+      wait: (seconds) => passTime(jobId, seconds),
+      typed: given.entries?.[next.id],
+      today: "2026-05-01",
+    });
+  }
+}
+
 /** The first thing undone of the first station that can be worked on; null when that is the story’s own. */
-async function nextOf(jobId: string, by: SignedIn, { warm }: Prepared): Promise<Task | null> {
+async function nextOf(jobId: string, by: SignedIn, { warm, workByHand }: Prepared): Promise<Task | null> {
   const standing = standingOf(jobFrom((await sheetRow(database(), by.workshop.id, jobId))!));
   const { records, loops } = standing;
   const now = Date.now();
@@ -72,7 +80,8 @@ async function nextOf(jobId: string, by: SignedIn, { warm }: Prepared): Promise<
     const undone = tasksNow(station, records).filter(
       (t) => !t.optional && !isDone(t, { records, now, loops: loops.map((l) => l.loop) }),
     );
-    if (station.hardStop || undone.some((t) => BY_HAND.includes(t.kind))) return null;
+    if (station.hardStop || undone.some((t) => BY_HAND.includes(t.kind) || (workByHand && t.kind === "work")))
+      return null;
     if (undone[0]) return undone[0];
   }
   return null;

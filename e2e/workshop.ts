@@ -135,6 +135,18 @@ export async function note(page: Page, label: string, value: string) {
   await form.getByRole("button", { name: /^Save/ }).click();
 }
 
+/** A line of work on the station in hand. */
+export async function workLine(
+  page: Page,
+  { what, why, how, outcome = "Done" }: { what: string; why: string; how?: string; outcome?: string },
+) {
+  const station = page.locator("[data-station-in-hand]");
+  await station.getByLabel("Part or task").fill(what);
+  if (how) await station.getByLabel("How", { exact: true }).selectOption({ label: how });
+  await station.getByLabel("Why").fill(why);
+  await station.getByRole("group", { name: "What came of it" }).getByRole("button", { name: outcome }).click();
+}
+
 /** Ticks tasks of the station in hand off, one by one. */
 export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
   for (const label of labels) {

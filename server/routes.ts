@@ -40,6 +40,8 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/kit/new": work,
   "/kit/:instrumentId": work,
   "/kit/:instrumentId/touched": page,
+  "/parts": work,
+  "/parts/fitting": page,
   "/jobs/:jobId": work,
   "/jobs/:jobId/shots": work,
   "/settings": work,

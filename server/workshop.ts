@@ -17,6 +17,7 @@ export interface WorkshopInput {
   timeZone: string;
   pressureUnit: (typeof PRESSURE_UNITS)[number];
   paper: (typeof PAPERS)[number];
+  currency: string;
   decisionRule: "simple" | "guarded";
   schools: SchoolsOf;
 }

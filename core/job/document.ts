@@ -1,6 +1,7 @@
 import type { KnobAt } from "../knobs";
 import type { InstrumentQuantity, Tolerance, Verdict } from "../metrology";
 import type { Dimension } from "../quantity";
+import type { WorkLine } from "../work";
 import type { MethodId } from "./methods";
 
 /** What a signature freezes: all that was read and done, as one document. Earlier versions are lifted to this one by `readDocument`. */
@@ -32,6 +33,9 @@ export interface SignedDocument {
   spec: { name: string; version: number } | null;
   /** What its owner leaves alone on a machine like this; documents of earlier versions have no list of their own. */
   leave?: string[];
+  /** Lines of work, and faults that stay in; not in documents of earlier versions, which have them among the steps. */
+  work?: SignedWork[];
+  left?: SignedFault[];
   /** When it is serviced next at the latest; not after a visit that was no service, nor in documents of earlier versions. */
   nextService?: NextService;
   remark: string;
@@ -77,6 +81,18 @@ export interface SignedPoint {
   /** Ids of what it was read with; null where that was not kept for each figure. */
   instruments: string[] | null;
   method: MethodId | null;
+}
+
+/** A line of work as it was signed, and in words. */
+export interface SignedWork extends WorkLine {
+  readonly said: string;
+}
+
+export interface SignedFault {
+  readonly what: string;
+  readonly said: string;
+  /** Found on this visit, there before and looked for, or there before and not looked for. */
+  readonly since: "now" | "still" | "earlier";
 }
 
 /** When a machine is serviced next. */

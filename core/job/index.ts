@@ -2,6 +2,7 @@ export * from "./dialling";
 export * from "./document";
 export * from "./evidence";
 export * from "./figure";
+export * from "./found-work";
 export * from "./grind";
 export * from "./job";
 export * from "./kept-result";

@@ -40,6 +40,7 @@ export function aJob(id: KindId, preset: Preset, more: Partial<Job> = {}): Job {
     zone: "UTC",
     learnt: {},
     wanted: {},
+    carried: [],
     spec: { name: "Trade usual", version: 1, lines: STARTING_CARDS.trade.lines },
     machine: {
       id: "a-machine",

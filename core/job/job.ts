@@ -2,7 +2,7 @@ import type { Learnt, LoopId } from "../knobs";
 import type { DecisionRule, KitInstrument, Place } from "../metrology";
 import type { SchoolsOf } from "../school";
 import type { Pull } from "../shot";
-import type { Scope, TaskValue } from "../sheet";
+import type { Carried, Scope, TaskValue } from "../sheet";
 import type { SpecLine, Wanted } from "../spec";
 import type { WarmLevel } from "../warmup";
 import type { SignedDocument } from "./document";
@@ -30,6 +30,8 @@ export interface Job {
   readonly zone: string;
   /** What knobs of this model and machine had shown when the job began. */
   readonly learnt: Learnt;
+  /** What earlier visits left in or put off, as it stood when the job began. */
+  readonly carried: readonly Carried[];
   /** Values wanted on this visit, over those of the machine and the spec. */
   readonly wanted: Wanted;
   readonly spec: { readonly name: string; readonly version: number; readonly lines: readonly SpecLine[] } | null;

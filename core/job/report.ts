@@ -6,9 +6,31 @@ import { amountFigure } from "../knobs/wording";
 import type { KitInstrument } from "../metrology";
 import { SCHOOLS, schoolWords } from "../school";
 import type { SchoolId } from "../school";
-import { type Task, type TaskKind, type TaskValue, analyse, isEarlyEntry, presetOf, sayTask, tasksNow } from "../sheet";
+import {
+  SETTLED,
+  type Task,
+  type TaskKind,
+  type TaskValue,
+  analyse,
+  carriedTask,
+  chosen,
+  isEarlyEntry,
+  presetOf,
+  sayTask,
+  tasksNow,
+} from "../sheet";
+import { sayFault, sayWork } from "../work";
 import { judgeShot, standingShots, takenShot } from "./dialling";
-import type { SignedDocument, SignedInstrument, SignedPoint, SignedResult, SignedShot, SignedStep } from "./document";
+import type {
+  SignedFault,
+  SignedWork,
+  SignedDocument,
+  SignedInstrument,
+  SignedPoint,
+  SignedResult,
+  SignedShot,
+  SignedStep,
+} from "./document";
 import { amountNow } from "./grind";
 import { type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
@@ -70,6 +92,8 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     })),
     spec: job.spec && { name: job.spec.name, version: job.spec.version },
     leave: leaveAlone(standing),
+    work: workOf(standing),
+    left: leftIn(standing),
     ...(due ? { nextService: due } : {}),
     remark,
     technician: name,
@@ -77,6 +101,33 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     signedAt: at.toISOString(),
   };
 }
+
+/** Lines of work that stand. */
+export function workOf({ records }: Pick<Standing, "records">): SignedWork[] {
+  return (records.values.get(WORK_TASK) ?? []).flatMap((v) => {
+    if (v.form !== "work") return [];
+    return [{ ...v, said: sayWork(v) }];
+  });
+}
+
+/** Faults that stay in: those of this visit, and those of earlier ones that are still there. */
+export function leftIn({ job, records }: Pick<Standing, "job" | "records">): SignedFault[] {
+  const earlier = job.carried.flatMap(({ id, kind, what, said: words }) => {
+    const answer = chosen(records, carriedTask(id));
+    const settled = (SETTLED as readonly string[]).includes(answer ?? "");
+    return kind === "fault" && !settled
+      ? [{ what, said: words, since: answer === "still" ? "still" : "earlier" } as const]
+      : [];
+  });
+  const now = (records.values.get(LEFT_TASK) ?? []).flatMap((v) =>
+    v.form === "left" ? [{ what: v.what, said: sayFault(v), since: "now" } as const] : [],
+  );
+  return [...earlier, ...now];
+}
+
+/** Under these task names lines of work and faults left in are kept. */
+export const WORK_TASK = "parts.line";
+export const LEFT_TASK = "parts.left";
 
 /** What an owner of this machine leaves to the workshop. */
 function leaveAlone({ kind, card }: Standing): string[] {
@@ -238,6 +289,8 @@ const LINES: { readonly [K in TaskKind]: (task: Task, standing: Standing) => Lin
   diagnosis: cause,
   shots: (_, standing) => shotLines(standing),
   // Their records have places of their own on the report, or none.
+  work: said,
+  left: nothing,
   condition: nothing,
   readings: nothing,
   adjust: nothing,
@@ -246,13 +299,19 @@ const LINES: { readonly [K in TaskKind]: (task: Task, standing: Standing) => Lin
   sign: nothing,
 };
 
+/** What is no line of work: that there was nothing to do, and words of earlier years. */
+function said(task: Task, standing: Standing): Lines {
+  const words = new Set<TaskValue>((standing.records.values.get(task.id) ?? []).filter((v) => v.form !== "work"));
+  return words.size > 0 ? recorded(task, standing, (value) => words.has(value)) : [];
+}
+
 function nothing(): Lines {
   return [];
 }
 
-function recorded(task: Task, { job, records }: Standing): Lines {
+function recorded(task: Task, { job, records }: Standing, which: (value: TaskValue) => boolean = () => true): Lines {
   const entries = new Map(job.entries.map((e) => [e.value, e]));
-  return (records.values.get(task.id) ?? []).map((value) => {
+  return (records.values.get(task.id) ?? []).filter(which).map((value) => {
     const written = entries.get(value);
     const { text, ...said } = sayTask(task, value, {
       schools: job.schools,

@@ -179,7 +179,7 @@ function firstAmount(job: Job): number | undefined {
   return undefined;
 }
 type Pinned = Pick<Job, "scopes" | "particulars" | "schools" | "level" | "spec" | "learnt"> &
-  Partial<Pick<Job, "wanted">>;
+  Partial<Pick<Job, "wanted" | "carried">>;
 
 /** What the sheet of a job is built from: all of it pinned at the start. */
 export function sheetQuestion(
@@ -197,6 +197,7 @@ export function sheetQuestion(
     spec,
     level,
     flowControl: particulars.flowControl ?? false,
+    carried: job.carried ?? [],
     loops: loopsOf({
       kind,
       card,

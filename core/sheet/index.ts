@@ -11,7 +11,16 @@ export {
   planOf,
   usualFor,
 } from "./analyse";
-export type { HardStop, Requirement, SheetQuestion, Station, StationId } from "./plan";
+export {
+  type Carried,
+  type HardStop,
+  type Requirement,
+  SETTLED,
+  type SheetQuestion,
+  type Station,
+  type StationId,
+  carriedTask,
+} from "./plan";
 export { type StationProgress, type StationState, progress, stationInHand, tasksNow } from "./progress";
 export {
   NOTHING_RECORDED,

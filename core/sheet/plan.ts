@@ -92,9 +92,29 @@ export interface SheetQuestion {
   readonly level: WarmLevel;
   /** A valve before the group throttles the flow. */
   readonly flowControl?: boolean;
+  /** What earlier visits left in or put off. */
+  readonly carried?: readonly Carried[];
   /** The knobs with their readings and limits on this machine. */
   readonly loops: readonly Loop[];
 }
+
+/** Left in, or put off, on an earlier visit: it is asked for on the next. */
+export interface Carried {
+  /** Of the record it stands in. */
+  readonly id: string;
+  readonly kind: "fault" | "work";
+  readonly what: string;
+  /** ISO day of that visit. */
+  readonly since: string;
+  /** All that was said of it. */
+  readonly said: string;
+}
+
+/** Under this task name it is answered whether it is still there. */
+export const carriedTask = (id: string) => `left.${id}`;
+
+/** Answers that settle it: it is carried on no more. */
+export const SETTLED = ["gone", "mended", "done", "dropped"] as const;
 
 /** Whether the visit is for this. */
 export const has = ({ scopes }: Pick<SheetQuestion, "scopes">, scope: Scope) => scopes.includes(scope);

@@ -1,4 +1,5 @@
 import type { Burst } from "../startup";
+import type { FaultLeft, WorkLine } from "../work";
 
 /** What was recorded for a task, stored units. */
 export type TaskValue =
@@ -23,6 +24,9 @@ export type TaskValue =
   | { readonly form: "accepted"; readonly shot: string; readonly reason: string }
   /** What it supersedes was taken back, with the reason; `of` names a tick or a timer, which have no lines to be superseded. */
   | { readonly form: "struck"; readonly reason: string; readonly of?: string }
+  | ({ readonly form: "work" } & WorkLine)
+  /** A fault that stays in. */
+  | ({ readonly form: "left" } & FaultLeft)
   | { readonly form: "cartridge"; readonly fittedOn: string; readonly dueOn: string; readonly by: "litres" | "date" };
 
 /** What a figure was read with: its id, its name for people, and whether it was out of date. Records of earlier years have the name alone. */

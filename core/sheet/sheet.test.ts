@@ -77,6 +77,7 @@ function record(records: SheetRecords, task: Task, now: number): SheetRecords {
     case "heat":
       return value({ form: "tick" });
     case "text":
+    case "work":
       return value({ form: "text", text: "so it is" });
     case "choice":
       return value({ form: "choice", choice: task.options[0]!.value });
@@ -114,6 +115,7 @@ function record(records: SheetRecords, task: Task, now: number): SheetRecords {
       return value({ form: "row", cells: {} });
     case "plan":
     case "diagnosis":
+    case "left":
       return records;
     case "sign":
       return { ...records, signed: true };

@@ -1,4 +1,4 @@
-import { descalingRule } from "../../kind";
+import { descalingRule } from "../kind";
 import { forbiddenWork } from "./rules";
 
 /** Common practice of the trade, see {@link forbiddenWork}: no published figure to check against. */

@@ -33,6 +33,7 @@ export function jobFrom(row: SheetRow): Job {
     zone: row.workshop.timeZone,
     learnt: row.learnt,
     wanted: row.wanted,
+    carried: row.carried,
     spec: row.spec && { name: row.spec.card.name, version: row.spec.version, lines: row.spec.lines },
     machine: machineFrom(row.machine),
     notes: row.notes.map((n) => ({ ...n, by: n.author.name })),

@@ -5,4 +5,5 @@ export * from "./relations";
 export * from "./specs";
 export * from "./learnt";
 export * from "./shots";
+export * from "./parts";
 export * from "./proof";

@@ -4,7 +4,7 @@ import type { Learnt } from "../../core/knobs";
 import { type CompactBudget, PLACES, VERDICTS } from "../../core/metrology";
 import { DIMENSIONS } from "../../core/quantity";
 import type { SchoolsOf } from "../../core/school";
-import { SCOPE_IDS, type TaskValue } from "../../core/sheet";
+import { type Carried, SCOPE_IDS, type TaskValue } from "../../core/sheet";
 import type { Wanted } from "../../core/spec";
 import { WARM_LEVELS } from "../../core/warmup";
 import {
@@ -62,6 +62,8 @@ export const job = pgTable(
     decisionRule: text({ enum: DECISION_RULES }).notNull(),
     /** What knobs of this model and machine had shown when the job began. */
     learnt: jsonb().$type<Learnt>().notNull().default({}),
+    /** What earlier visits left in or put off, as it stood when this one began. */
+    carried: jsonb().$type<Carried[]>().notNull().default([]),
     /** Values wanted on this visit alone. */
     wanted: jsonb().$type<Wanted>().notNull().default({}),
     startedBy: uuid().notNull(),
@@ -95,6 +97,7 @@ export const job = pgTable(
     boundedInside("job_particulars", t.particulars),
     boundedInside("job_learnt", t.learnt),
     boundedInside("job_wanted", t.wanted),
+    boundedInside("job_carried", t.carried),
   ],
 );
 

@@ -46,6 +46,8 @@ export const workshop = pgTable(
     /** In which pressure is shown to those who did not choose for themselves, and on which paper is printed. */
     pressureUnit: text({ enum: PRESSURE_UNITS }).notNull().default("bar"),
     paper: text({ enum: PAPERS }).notNull().default("A4"),
+    /** What prices are in, as it is written before them; "" where the workshop names none. */
+    currency: text().notNull().default(""),
     /** PNG, as it stands on what the owner takes away. */
     logo: bytes(),
   },
@@ -53,6 +55,7 @@ export const workshop = pgTable(
     oneOf("workshop_decision_rule", t.decisionRule, DECISION_RULES),
     oneOf("workshop_pressure_unit", t.pressureUnit, PRESSURE_UNITS),
     oneOf("workshop_paper", t.paper, PAPERS),
+    check("workshop_currency", sql`length(${t.currency}) <= 5`),
     check("workshop_logo", sql`length(${t.logo}) <= 300000`),
     check("workshop_time_zone", sql`${t.timeZone} <> '' and length(${t.timeZone}) < 65`),
   ],

@@ -24,6 +24,7 @@ import {
   OTHER_MACHINE,
 } from "./machines";
 import { GAUGE, kitRows } from "./kit";
+import { putPartsOnShelf } from "./parts";
 import { WORKSHOPS } from "./people";
 import { openSheet } from "./sheets";
 import { HANDED_OVER, handedOver } from "./shots";
@@ -48,6 +49,7 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
       town: w.town,
       contact: w.contact,
       timeZone: w.timeZone,
+      currency: w.currency,
       schools: { ...USUAL_SCHOOLS, opv: w.opvSchool },
     });
     for (const a of w.accounts)
@@ -69,6 +71,7 @@ export async function seedDemo(db: Database, tools: SeedTools): Promise<void> {
   }
   await ensureStartingCards(db);
   const low = WORKSHOPS[0];
+  await putPartsOnShelf(db, idOf(low.key), idOf(low.accounts[0].email), tools.now);
   for (const [i, m] of MACHINES.entries()) await seedMachine(db, tools, idOf, low.key, m, i);
   await seedMachine(db, tools, idOf, WORKSHOPS[1].key, OTHER_MACHINE, 0);
 }

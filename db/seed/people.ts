@@ -6,6 +6,7 @@ export const WORKSHOPS = [
     name: "Low Tide Espresso Works",
     town: "Merrowhaven",
     timeZone: "Europe/London",
+    currency: "GBP",
     contact:
       "Low Tide Espresso Works, Ropewalk 7, Merrowhaven. Call if the pressure seems different from this page, if water stops returning, or if anything leaks.",
     opvSchool: "regulate",
@@ -19,6 +20,7 @@ export const WORKSHOPS = [
     name: "Chandlery Lane Machines",
     town: "Port Osier",
     timeZone: "Pacific/Auckland",
+    currency: "",
     contact: "Chandlery Lane Machines, Chandlery Lane 2, Port Osier.",
     opvSchool: "ceiling",
     accounts: [{ name: "Runa Feldt", email: "runa@chandlery.example", role: "lead" }],

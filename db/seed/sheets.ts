@@ -1,6 +1,7 @@
 import { addDays, addMinutes, formatISO } from "date-fns";
 import { type ReadingDetail, scopesOfPreset } from "../../core/job";
 import type { TaskValue } from "../../core/sheet";
+import type { How, WorkLine } from "../../core/work";
 import { compactBudget } from "../../core/metrology";
 import { USUAL_SCHOOLS } from "../../core/school";
 import { type LoopId, atOf } from "../../core/knobs";
@@ -35,6 +36,23 @@ type Logged =
   | { loop: LoopId; with: string; indicated: number; detail?: ReadingDetail; ago: number }
   | { loop: LoopId; amount: number; typed: string; ago: number };
 
+const worked = (what: string, how: How, reason: string, more: Partial<WorkLine> = {}): TaskValue => ({
+  form: "work",
+  what,
+  how,
+  reason,
+  seen: "",
+  outcome: "done",
+  until: null,
+  safetyCritical: false,
+  minutes: null,
+  price: null,
+  part: null,
+  licensed: null,
+  loop: null,
+  exception: "",
+  ...more,
+});
 const text = (words: string): TaskValue => ({ form: "text", text: words });
 const figure = (value: number): TaskValue => ({ form: "figure", value });
 
@@ -91,8 +109,19 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
     ticks: ["tools"],
     entries: [
       ["look-over.accessories", text("One portafilter, no baskets.")],
-      ["parts.line", text("Descaled on the bench, boiler out: 4 mm of lime. Done.")],
-      ["parts.line", text("Safety valve: cracked, replaced by type. Done.")],
+      [
+        "parts.line",
+        worked("Boiler", "descaled", "4 mm of lime", { seen: "boiler out and taken apart", minutes: 150 }),
+      ],
+      [
+        "parts.line",
+        worked("Safety valve", "renewed", "cracked at the seat", {
+          safetyCritical: true,
+          licensed: { name: "Orrin Feld", licence: "PV 2217" },
+          minutes: 30,
+        }),
+      ],
+      ["parts.line", worked("Steam spindle", "renewed", "seized", { outcome: "open" })],
     ],
     clocks: [],
   }),

@@ -1,4 +1,4 @@
-import type { Task } from "../../core/sheet";
+import { NOTHING, type Task } from "../../core/sheet";
 import type { SignedIn } from "../auth";
 import { endTimer, startTimer } from "../jobs/commands/clocks";
 import { addNote } from "../jobs/commands/notes";
@@ -33,6 +33,8 @@ export async function workPlain(task: Task, { target, wait, typed, instrumentId,
       return addTick(target(), { key: task.id });
     case "text":
       return type("All there.");
+    case "work":
+      return type(NOTHING);
     case "choice":
       return type((task.options.find((o) => o.value === "none") ?? task.options[0]!).value);
     case "hardness":

@@ -41,6 +41,7 @@ const TABLES: Readonly<Record<string, Table>> = {
   shot_clock: { ...OF_JOB, grows: true },
   shot_tap: { ...OF_JOB, grows: true },
   shot: { ...OF_JOB, only: "not amends", added: "amends" },
+  part_move: OF_JOB,
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
   result: { ...OF_JOB, name: "no::text" },
   result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },

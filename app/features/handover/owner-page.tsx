@@ -82,6 +82,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   const findings = doc.results.flatMap((r) =>
     r.finding && !(r.asFound && r.asLeft && r.knob !== "opv") ? [r.finding] : [],
   );
+  const left = doc.left ?? [];
   return (
     <TimeZone value={timeZone}>
       <style>{`@page { size: ${paper}; }`}</style>
@@ -113,14 +114,31 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
           ))}
           {read.length > 0 && <Means doc={doc} />}
           {doc.steps.length > 0 && <Steps doc={doc} />}
+          {doc.work && doc.work.length > 0 && (
+            <section aria-labelledby="work-lines" className="grid gap-2">
+              <h2 id="work-lines" className="text-xl font-bold">
+                Work and parts
+              </h2>
+              <ul className="divide-y divide-rule border-y border-rule">
+                {doc.work.map((line, i) => (
+                  <li key={i} className="py-2 whitespace-pre-line">
+                    {line.said}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
 
-          {(findings.length > 0 || doc.remark) && (
+          {(findings.length > 0 || left.length > 0 || doc.remark) && (
             <section aria-labelledby="known" className="border-l-8 border-brass pl-4">
               <h2 id="known" className="text-xl font-bold">
                 Please note
               </h2>
               {findings.map((finding) => (
                 <p key={finding}>{finding}</p>
+              ))}
+              {left.map((fault) => (
+                <p key={fault.said}>{fault.said}</p>
               ))}
               {doc.remark && <p>{doc.remark}</p>}
             </section>

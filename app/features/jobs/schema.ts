@@ -98,7 +98,6 @@ export const entrySchema = z.object({
     .optional()
     .transform((x) => x || undefined),
   supersedes: id.nullish().transform((x) => x ?? null),
-  exception: text(500).default(""),
 });
 
 /** Values saved together: what was typed, its unit and what it was read with, by task. Ids of tasks have dots, names of fields “_”. */
@@ -412,6 +411,46 @@ export const rowSchema = z
     cells: cell,
     instruments: Object.fromEntries(Object.entries(read).flatMap(([k, v]) => (v ? [[k, v]] : []))),
   }));
+
+export const workSchema = z.object({
+  commandId,
+  what: text(4000).default(""),
+  how: z.string().max(20).default(""),
+  reason: text(4000).default(""),
+  seen: text(4000).default(""),
+  outcome: z.string().max(20).default(""),
+  until: text(20).default(""),
+  safetyCritical: yes,
+  minutes: text(20).default(""),
+  price: text(20).default(""),
+  licensedName: text(4000).default(""),
+  licence: text(4000).default(""),
+  exception: text(4000).default(""),
+  partId: z
+    .union([z.uuid(), z.literal("")])
+    .optional()
+    .transform((x) => x || null),
+  count: text(20).default(""),
+  sure: yes,
+  loop: z
+    .string()
+    .max(40)
+    .optional()
+    .transform((x) => x || null),
+  supersedes: id.nullish().transform((x) => x ?? null),
+});
+
+export const faultLeftSchema = z.object({
+  commandId,
+  what: text(4000).default(""),
+  since: text(4000).default(""),
+  comesAndGoes: yes,
+  decision: z.string().max(20).default(""),
+  why: text(4000).default(""),
+  reduction: text(4000).default(""),
+  mayTry: text(4000).default(""),
+  supersedes: id.nullish().transform((x) => x ?? null),
+});
 
 export const strikeSchema = z.object({
   commandId,

@@ -23,6 +23,7 @@ import {
   takeParticulars,
   withdrawJob,
 } from "~server/jobs/commands/visit";
+import { addFaultLeft, addWork } from "~server/jobs/commands/work";
 import { benchOf } from "~server/jobs/views/bench";
 import { sheetView } from "~server/jobs/views/sheet";
 import { answer, commandId, fieldOf } from "~server/web";
@@ -31,6 +32,7 @@ import {
   entriesSchema,
   entrySchema,
   evidenceSchema,
+  faultLeftSchema,
   faultSchema,
   linkSchema,
   levelSchema,
@@ -52,6 +54,7 @@ import {
   tryAnewSchema,
   wantedSchema,
   withdrawSchema,
+  workSchema,
 } from "./schema";
 
 const VISITS = 5;
@@ -151,6 +154,10 @@ export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
       return answer(form, faultSchema, ({ commandId, ...input }) => takeFault(target(commandId), input));
     case "row":
       return answer(form, rowSchema, ({ commandId, ...input }) => addRow(target(commandId), input));
+    case "work":
+      return answer(form, workSchema, ({ commandId, ...input }) => addWork(target(commandId), input));
+    case "fault-left":
+      return answer(form, faultLeftSchema, ({ commandId, ...input }) => addFaultLeft(target(commandId), input));
     case "strike":
       return answer(form, strikeSchema, ({ commandId, ...input }) => strike(target(commandId), input));
     case "evidence":

@@ -96,6 +96,9 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
     <main id="main" className="mx-auto grid max-w-5xl gap-6 p-4 wide:p-8">
       <header className="flex flex-wrap items-baseline justify-between gap-3">
         <h1 className="text-2xl font-bold">Kit</h1>
+        <Link to="/parts" className="mr-auto min-h-11 py-2 underline underline-offset-4">
+          Parts on the shelf
+        </Link>
         <Link
           to="/kit/new"
           className="inline-flex min-h-11 items-center rounded-md border-2 border-ink bg-sheet px-4 font-semibold hover:bg-well"

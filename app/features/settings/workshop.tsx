@@ -31,6 +31,7 @@ const schema = z.object({
     }),
   pressureUnit: z.enum(PRESSURE_UNITS),
   paper: z.enum(PAPERS),
+  currency: text(5).default(""),
   decisionRule: z.enum(["simple", "guarded"]),
   logo: z.instanceof(File).optional(),
   noLogo: z.literal("yes").optional(),
@@ -39,11 +40,11 @@ const schema = z.object({
 
 export async function loader({ context }: Route.LoaderArgs) {
   const person = who(context);
-  const { name, town, contact, timeZone, pressureUnit, paper, decisionRule, schools, logo } = await reading(() =>
-    workshopOf(person),
+  const { name, town, contact, timeZone, pressureUnit, paper, currency, decisionRule, schools, logo } = await reading(
+    () => workshopOf(person),
   );
   return {
-    ...{ name, town, contact, timeZone, pressureUnit, paper, decisionRule, schools },
+    ...{ name, town, contact, timeZone, pressureUnit, paper, currency, decisionRule, schools },
     logo: logo === null ? null : `data:image/png;base64,${logo.toString("base64")}`,
     zones: Intl.supportedValuesOf("timeZone"),
     units: PRESSURE_UNITS,
@@ -56,8 +57,9 @@ export async function loader({ context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const mine = { person: () => who(context), right: "workshop" } as const;
   return answerFor(mine, await formOf(request, LOGO_BYTES), schema, async ({ logo, noLogo, ...given }, by) => {
-    const { name, town, contact, timeZone, pressureUnit, paper, decisionRule, ...schools } = given;
-    const input = { name, town, contact, timeZone, pressureUnit, paper, decisionRule, schools: schools as SchoolsOf };
+    const { name, town, contact, timeZone, pressureUnit, paper, currency, decisionRule, ...schools } = given;
+    const shown = { timeZone, pressureUnit, paper, currency };
+    const input = { name, town, contact, ...shown, decisionRule, schools: schools as SchoolsOf };
     const picture = noLogo ? null : logo && logo.size > 0 ? new Uint8Array(await logo.arrayBuffer()) : undefined;
     await saveWorkshop(by, input, picture);
     return "done";
@@ -124,6 +126,13 @@ export default function Workshop({ loaderData }: Route.ComponentProps) {
             ))}
           </SelectField>
         </div>
+        <TextField
+          field={field("currency")}
+          label="Prices in"
+          hint="As it is written before a price, like EUR; nothing where reports name none."
+          defaultValue={shop.currency}
+          maxLength={5}
+        />
         <div className="grid items-start gap-3">
           {logo && <img src={logo} alt="The workshop’s mark" className="max-h-24 justify-self-start bg-white p-2" />}
           <TextField

@@ -18,14 +18,13 @@ export function parts(question: SheetQuestion): Station | null {
     [
       {
         id: "parts.line",
-        label: "Part or task, reason, done or declined by the owner",
+        label: "Work and parts",
         hint: old
           ? "A line each: descale, element, safety valve (replaced, never cleaned and refitted), pressurestat, steam spindle, wiring."
-          : "A line each, or “nothing replaced”.",
-        kind: "text",
-        many: true,
-        ruled: true,
+          : "A line each: what was done, declined by the owner, or put off.",
+        kind: "work",
       },
+      faultsLeft,
       ...(old
         ? [
             tick("parts.safety-valve", "Safety valve OK or replaced by type, tested to local rules"),
@@ -45,6 +44,15 @@ export function parts(question: SheetQuestion): Station | null {
     },
   );
 }
+
+/** What stays in, on purpose or for the time being: told to the owner, and asked for on the next visit. */
+const faultsLeft: Task = {
+  id: "parts.left",
+  label: "Faults left in",
+  hint: "A noise that comes and goes, a scratch nobody pays for: with what was decided. The next visit asks for it.",
+  kind: "left",
+  optional: true,
+};
 
 /** Milk, where the owner is shown it: its temperature against the card, and the wand. */
 export function milk(question: SheetQuestion): Station | null {
@@ -201,7 +209,9 @@ export function handOver(question: SheetQuestion): Station | null {
       tick("hand-over.leave", "Told: what not to change, what is normal, when to call", {
         hint: kind.forbidden.join(" "),
       }),
-      { id: "hand-over.issues", label: "Known issues and what was decided", kind: "text", optional: true },
+      // Without work it has its place here.
+      ...(has(question, "work") ? [] : [faultsLeft]),
+      { id: "hand-over.issues", label: "Anything else the owner should know", kind: "text", optional: true },
     ],
     {
       cautions: ["hot"],

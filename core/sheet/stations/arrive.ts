@@ -1,7 +1,7 @@
 import type { MachineKind } from "../../kind";
 import { chosen } from "../records";
 import type { Scope } from "../visit";
-import { type SheetQuestion, type Station, has } from "../plan";
+import { type Carried, type SheetQuestion, type Station, carriedTask, has } from "../plan";
 import type { Task } from "../tasks";
 import { station, tick } from "./build";
 
@@ -80,6 +80,7 @@ export function lookOver(question: SheetQuestion): Station {
     "phone camera",
     [
       { id: "look-over.condition", label: "Condition as it stands", kind: "condition" },
+      ...(question.carried ?? []).map(stillThere),
       ...damage,
       ...(has(question, "setup") || has(question, "work") || has(question, "hand-over")
         ? [
@@ -94,6 +95,28 @@ export function lookOver(question: SheetQuestion): Station {
     ],
     { skippable: false },
   );
+}
+
+/** What an earlier visit left in or put off, asked for before anything is touched. */
+function stillThere({ id, kind, what, since, said }: Carried): Task {
+  const fault = kind === "fault";
+  return {
+    id: carriedTask(id),
+    label: fault ? `Still there? ${what}` : `Put off before: ${what}`,
+    hint: `${since}: ${said}`,
+    kind: "choice",
+    options: fault
+      ? [
+          { value: "still", label: "Still there" },
+          { value: "gone", label: "Gone by itself" },
+          { value: "mended", label: "Mended on this visit" },
+        ]
+      : [
+          { value: "still", label: "Put off again" },
+          { value: "done", label: "Done on this visit" },
+          { value: "dropped", label: "Not wanted any more" },
+        ],
+  };
 }
 
 /** Where a new machine stands. */

@@ -5,6 +5,7 @@ import { type AdjustTask, type LoopTask, type ReadingsTask, adjust, loop, readin
 import { type ChoiceTask, type TextTask, type TickTask, choice, text, tick } from "./plain";
 import { type TableTask, table } from "./table";
 import { type About, type Moment, type Said, type TaskBase, type TaskModule, type Typed, Unfit } from "./task";
+import { type LeftTask, type WorkTask, left, work } from "./work";
 import { type CartridgeTask, type HardnessTask, type PurgeTask, cartridge, hardness, purge } from "./water";
 import {
   type ConditionTask,
@@ -42,6 +43,8 @@ export type Task = TaskBase &
     | DiagnosisTask
     | ShotsTask
     | SignTask
+    | WorkTask
+    | LeftTask
   );
 
 export type TaskKind = Task["kind"];
@@ -69,6 +72,8 @@ const TASKS: { readonly [K in TaskKind]: TaskModule<TaskOf<K>> } = {
   diagnosis,
   shots,
   sign,
+  work,
+  left,
 };
 
 // The kind picks the module that takes just this task; the compiler can't follow that by itself.
@@ -106,6 +111,7 @@ export function remedyOf(task: Task, records: SheetRecords): string {
 }
 
 export { remedyFor } from "./figure";
+export { NOTHING } from "./work";
 export { readingRuns } from "./knob";
 export type { ChoiceOption } from "./plain";
 export { type Column, type TypedRow, rowOf, sayCell } from "./table";

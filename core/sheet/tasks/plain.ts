@@ -1,5 +1,4 @@
 import { latest } from "../records";
-import { forbiddenWork } from "./rules";
 import { type TaskModule, Unfit, sayAny } from "./task";
 
 /** Tasks that take a tick, words, or one of several answers. */
@@ -17,10 +16,6 @@ export const tick: TaskModule<TickTask> = {
 
 export interface TextTask {
   readonly kind: "text";
-  /** A line each, as many as there are. */
-  readonly many?: boolean;
-  /** Lines of work: what a rule of the model or of safety forbids is refused. */
-  readonly ruled?: boolean;
 }
 
 /** Longest text of one line. Our choice: a page of a report. */
@@ -28,16 +23,11 @@ const LONGEST = 2000;
 
 export const text: TaskModule<TextTask> = {
   done: (task, { records }) => latest(records, task.id) !== undefined,
-  read({ ruled }, { typed, card, lead, exception }) {
+  read(_, { typed }) {
     const words = typed.trim();
     if (!words) throw new Unfit("Type something, even “nothing”.");
     if (words.length > LONGEST) throw new Unfit(`Keep it under ${LONGEST} characters.`);
-    const refused = ruled ? forbiddenWork(words, card) : null;
-    if (!refused) return { form: "text", text: words };
-    if (!lead) throw new Unfit(`${refused} Only a lead can record an exception.`);
-    const why = (exception ?? "").trim();
-    if (why.length < 10) throw new Unfit(`${refused} As a lead, give the reason for an exception here.`, "exception");
-    return { form: "text", text: `${words} (exception by a lead: ${why})` };
+    return { form: "text", text: words };
   },
   say: (_, value) => sayAny(value),
 };

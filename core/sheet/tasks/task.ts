@@ -1,8 +1,10 @@
 import type { DecisionRule, KitInstrument, Verdict } from "../../metrology";
-import type { ModelCard } from "../../kind";
 import type { Loop } from "../../knobs";
 import type { SchoolsOf } from "../../school";
+import { sayFault, sayWork } from "../../work";
 import type { SheetRecords, TaskValue } from "../records";
+
+export { Unfit } from "../../unfit";
 
 /** What every task of a sheet has, whatever its kind. */
 export interface TaskBase {
@@ -52,11 +54,6 @@ export interface Typed {
   /** What it was read with. */
   readonly instrument: KitInstrument | null;
   readonly records: SheetRecords;
-  /** What the model permits. */
-  readonly card?: Pick<ModelCard, "descaling">;
-  /** A lead types it, and why a rule is set aside. */
-  readonly lead?: boolean;
-  readonly exception?: string | undefined;
   /** ISO day of the workshop. */
   readonly today: string;
 }
@@ -71,16 +68,6 @@ export interface About {
 export interface Said {
   text: string;
   verdict?: Verdict;
-}
-
-/** What was typed can’t be taken. The message is for the person; the field is where it belongs. */
-export class Unfit extends Error {
-  constructor(
-    message: string,
-    readonly field = "typed",
-  ) {
-    super(message);
-  }
 }
 
 /** What is said of a value whose form is not the task’s own: it was recorded before the sheet changed. */
@@ -102,6 +89,10 @@ export function sayAny(value: TaskValue): Said {
       return { text: value.reason ? `used as the recipe: ${value.reason}` : "used as the recipe" };
     case "struck":
       return { text: `undone: ${value.reason}` };
+    case "work":
+      return { text: sayWork(value) };
+    case "left":
+      return { text: sayFault(value) };
     case "cartridge":
       return { text: `fitted ${value.fittedOn}, next change ${value.dueOn} by ${value.by}` };
   }

@@ -3,6 +3,7 @@ import { kindOf, particularsOf, scopesOfPreset } from "../../../core/job";
 import type { SchoolsOf } from "../../../core/school";
 import { PRESETS, type Preset, SCOPES, SCOPE_IDS, type Scope, scopesFor } from "../../../core/sheet";
 import type { WarmLevel } from "../../../core/warmup";
+import { carriedOf } from "../../../db/queries/carried";
 import { describedFrom } from "../../../db/queries/job-from";
 import { machineRow } from "../../../db/queries/machines";
 import { pinnedSpec } from "../../../db/queries/specs";
@@ -68,6 +69,7 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
       specVersionId: spec?.id ?? null,
       decisionRule: by.workshop.decisionRule,
       learnt: await learntFor(tx, machine),
+      carried: await carriedOf(tx, by.workshop.id, machine.id),
       startedBy: by.id,
       startedAt: moment(),
     });

@@ -6,12 +6,12 @@ import { type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from
 import type { Transaction } from "../../../db/client";
 import { entry, entryInstrument, tick } from "../../../db/schema";
 import { moment } from "../../moment";
-import { may } from "../../permissions";
 import { Refused } from "../../refused";
 import { runOn, startWarmUp, stopWarmUp } from "./clocks";
 import { type Target, inJob, keys } from "./in-job";
 import { instrumentFor, instrumentsFor } from "./instruments";
 import { taskOf } from "./task-of";
+import { takeParts } from "./work";
 
 /** Writes of the sheet's tasks: ticks, figures, choices, words, rows, evidence, and stations left out. */
 
@@ -57,8 +57,6 @@ export interface EntryInput {
   instrumentId?: string | undefined;
   /** The line that this one corrects. */
   supersedes?: string | null;
-  /** Why a lead records what a rule forbids. */
-  exception?: string;
 }
 
 /** Records what was typed or chosen for a task. */
@@ -88,11 +86,10 @@ async function writeEntry(
   standing: Standing,
   { instrumentId, ...input }: EntryInput,
 ): Promise<void> {
-  const lead = may(target.by, "exception");
   const { task } = taskOf(standing, input.task);
-  const { records, card } = standing;
+  const { records } = standing;
   const instrument = instrumentId ? await instrumentFor(tx, placeOf(target, job.machine.id), instrumentId) : null;
-  const value = readTask(task, { ...input, instrument, records, card, lead, today: today(job) });
+  const value = readTask(task, { ...input, instrument, records, today: today(job) });
   await keepEntry(tx, target, {
     task: task.id,
     typed: input.typed,
@@ -106,7 +103,7 @@ async function writeEntry(
 function corrected(job: Job, task: Task, supersedes: string | null): string | null {
   const standing = standingEntries(job).filter((e) => e.task === task.id && e.value.form !== "struck");
   if (supersedes === null)
-    return task.kind === "choice" || (task.kind === "text" && !task.many) ? (standing.at(-1)?.id ?? null) : null;
+    return task.kind === "choice" || task.kind === "text" ? (standing.at(-1)?.id ?? null) : null;
   if (!standing.some((e) => e.id === supersedes))
     throw new Refused("That line was corrected or taken back already. Nothing changed: load the page again.");
   return supersedes;
@@ -174,6 +171,7 @@ export function strike(target: Target, input: { entryId: string; reason: string 
     if (line && line.value.form !== "struck") {
       if (!standingEntries(job).includes(line))
         throw new Refused("That line was corrected or taken back already. Nothing changed.");
+      if (line.value.form === "work") await takeParts(tx, target, { before: line.value, sure: true });
       await tx
         .insert(entry)
         .values({ ...made, task: line.task, supersedes: line.id, value: { form: "struck", reason } });

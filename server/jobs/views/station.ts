@@ -5,6 +5,7 @@ import {
   type Standing,
   type Timer,
   analysisOf,
+  foundWork,
   resultOf,
   runOf,
   sayTaken,
@@ -16,6 +17,7 @@ import {
   standingTicks,
   standingTimers,
   takenBack,
+  usualHere,
 } from "../../../core/job";
 import { PATTERNS, diagnose } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
@@ -200,7 +202,7 @@ function saysOf(tasks: readonly Task[], { standing, pressureUnit }: Shown) {
 }
 
 const MEASURED: readonly TaskKind[] = ["figure", "hardness", "purge"];
-const IN_WORDS: readonly TaskKind[] = ["text", "choice", "cartridge", "shots"];
+const IN_WORDS: readonly TaskKind[] = ["text", "choice", "cartridge", "shots", "work"];
 
 /** What was measured, else what was said. */
 function recordedIn(tasks: readonly Task[], standing: Standing) {
@@ -277,7 +279,7 @@ const ofKnob = ({ loop }: { loop: LoopId }) => ({ loop });
 /** What the screen needs of each kind beyond what all have: the compiler names the one that is missing. */
 const PARTS = {
   tick: nothing,
-  text: ({ many }: TaskOf<"text">) => ({ many: many ?? false }),
+  text: nothing,
   choice: ({ options }: TaskOf<"choice">) => ({ options }),
   figure: ({ instrument, place, dimension, tolerance, resolution }: TaskOf<"figure">, { instruments }: Shown) => ({
     instruments: choices(instruments, instrument, place),
@@ -306,6 +308,8 @@ const PARTS = {
   diagnosis: (task: TaskOf<"diagnosis">, { standing }: Shown) => ({ diagnosis: diagnosisView(task, standing) }),
   shots: (_: TaskOf<"shots">, { standing }: Shown) => ({ shots: shotsBrief(standing) }),
   sign: nothing,
+  work: (task: TaskOf<"work">, { standing }: Shown) => ({ work: workView(task, standing) }),
+  left: (task: TaskOf<"left">, { standing }: Shown) => ({ faults: faultsView(task, standing) }),
 } satisfies { readonly [K in TaskKind]: (task: TaskOf<K>, shown: Shown) => object };
 
 function linesOf(task: Task, standing: Standing) {
@@ -437,6 +441,28 @@ function tableView(task: TaskOf<"table">, { standing, instruments }: Shown) {
     lines: analysed.lines,
     meter: analysed.meter ? { points: analysed.meter.points, K: analysed.meter.K, start: analysed.meter.start } : null,
   };
+}
+
+/** Lines as they were typed, to be corrected; what this visit has found; and what comes up on most machines of the kind. */
+function workView(task: TaskOf<"work">, standing: Standing) {
+  const typed = new Map(
+    standingEntries(standing.job).flatMap((e) =>
+      e.task === task.id && e.value.form === "work" ? [[e.id, e.value] as const] : [],
+    ),
+  );
+  return {
+    typed: Object.fromEntries(typed),
+    found: foundWork(standing),
+    usual: usualHere(standing),
+    modelId: standing.job.machine.modelId,
+    nothing: standing.records.values.get(task.id)?.some((v) => v.form === "text") ?? false,
+  };
+}
+
+function faultsView(task: TaskOf<"left">, { job }: Standing) {
+  return Object.fromEntries(
+    standingEntries(job).flatMap((e) => (e.task === task.id && e.value.form === "left" ? [[e.id, e.value]] : [])),
+  );
 }
 
 function planView(task: TaskOf<"plan">, standing: Standing) {

@@ -34,6 +34,8 @@ const FORMS: { readonly [K in TaskKind]: ComponentType<TaskProps<K>> } = {
   shots: lazyPart(() => import("./shots")),
   diagnosis: lazyPart(() => import("./diagnosis")),
   sign: SignTask,
+  work: lazyPart(() => import("./work")),
+  left: lazyPart(() => import("./left")),
 };
 
 export function TaskBody({ task, ...props }: Omit<TaskProps<TaskKind>, "task"> & { task: TaskView }) {

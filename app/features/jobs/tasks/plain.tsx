@@ -5,7 +5,7 @@ import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
-import { TextArea, TextField } from "~app/ui/field";
+import { TextArea } from "~app/ui/field";
 
 /** A tick: one large tap, and one to take it back. */
 export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
@@ -52,7 +52,7 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
   });
   // Its first words are typed with the condition.
   const elsewhere = task.id === "look-over.accessories" && task.lines.length === 0;
-  const single = !task.many ? task.lines.findLast((l) => !l.struck) : undefined;
+  const single = task.lines.findLast((l) => !l.struck);
   if (elsewhere) return null;
   return (
     <div className="grid gap-2">
@@ -72,12 +72,9 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
           rows={2}
           {...(editing ? { defaultValue: editing.typed, autoFocus: true } : {})}
         />
-        {entry.fields.exception?.errors && (
-          <TextField field={entry.fields.exception} label="Reason for the exception (lead only)" />
-        )}
         <span className="flex flex-wrap gap-2">
           <Button disabled={entry.busy} className="justify-self-start">
-            {editing || single ? "Save the change" : task.lines.length > 0 ? "Save another" : "Save"}
+            {editing || single ? "Save the change" : "Save"}
           </Button>
           {editing && (
             <Button type="button" look="quiet" onClick={() => setEditing(null)}>

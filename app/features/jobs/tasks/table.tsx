@@ -157,7 +157,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
         {table.columns.map((c) => {
           const field = entry.field(`cell.${c.name}`);
           return (
-            <div key={c.name} className="grid min-w-28 flex-1 gap-1">
+            <div key={c.name} className="grid min-w-32 flex-1 gap-1">
               <label htmlFor={field.id} className="text-sm font-semibold">
                 {c.label}
                 {unitOf(c.dimension, unit) && (
@@ -168,7 +168,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
               {c.options.length > 0 ? (
                 <select
                   {...tied(field)}
-                  className="h-12 rounded-md border-2 border-edge bg-sheet px-2 aria-invalid:border-alarm"
+                  className="h-12 w-full min-w-0 rounded-md border-2 border-edge bg-sheet px-2 aria-invalid:border-alarm"
                 >
                   {c.options.map((o) => (
                     <option key={o.value} value={o.value}>

@@ -1,0 +1,24 @@
+import type { Route } from "./+types/parts-fitting";
+import { partsOf } from "~db/queries/parts";
+import { database } from "~server/database";
+import { workshopOf } from "~server/workshop";
+import { id, notFound, reading, signedInOnly, who } from "~server/web";
+
+export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
+
+export interface FittingParts {
+  parts: { id: string; name: string; number: string; stock: number }[];
+  /** "" where the workshop names no prices. */
+  currency: string;
+}
+
+/** What lies on the shelf for a model. */
+export async function loader({ request, context }: Route.LoaderArgs): Promise<FittingParts> {
+  const person = who(context);
+  const model = id.safeParse(new URL(request.url).searchParams.get("model"));
+  if (!model.success) throw notFound();
+  const [rows, { currency }] = await reading(() =>
+    Promise.all([partsOf(database(), person.workshop.id, model.data), workshopOf(person)]),
+  );
+  return { parts: rows.map(({ id, name, number, stock }) => ({ id, name, number, stock })), currency };
+}

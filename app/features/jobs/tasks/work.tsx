@@ -1,0 +1,287 @@
+import { useEffect, useId, useState } from "react";
+import { useFetcher } from "react-router";
+import type { TaskProps } from "./props";
+import { TaskLines } from "./recorded";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
+import { Button } from "~app/ui/button";
+import { SelectField, SureBox, TextArea, TextField } from "~app/ui/field";
+import { HOWS, type How, OUTCOME_IDS, type Outcome, type WorkLine } from "~core/work";
+import type { FittingParts } from "../parts-fitting";
+
+type Props = Pick<TaskProps<"work">, "task" | "sheet" | "newId">;
+type Found = Props["task"]["work"]["found"][number];
+type Usual = Props["task"]["work"]["usual"][number];
+
+/** Work and parts, a line each. What was found on this visit becomes a line with one tap; what is usual fills in the form. */
+export default function WorkTask({ task, sheet, newId }: Props) {
+  const { work } = task;
+  const [editing, setEditing] = useState<string | null>(null);
+  const open = sheet.job.state === "open";
+  const line = editing ? work.typed[editing] : undefined;
+  return (
+    <section aria-label={task.label} className="grid gap-3">
+      {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
+      <TaskLines task={task} sheet={sheet} newId={newId} onEdit={(l) => setEditing(work.typed[l.id] ? l.id : null)} />
+      {task.remedy && <p className="border-l-8 border-brass bg-brass-wash p-3">{task.remedy}</p>}
+      {open && work.found.length > 0 && (
+        <section aria-label="Found on this visit" className="grid gap-2 border-l-8 border-brass bg-brass-wash p-3">
+          <h4 className="font-semibold">Found on this visit</h4>
+          {work.found.map((found) => (
+            <FoundLine key={found.what} found={found} sheet={sheet} newId={newId} />
+          ))}
+        </section>
+      )}
+      {open && (
+        <>
+          <WorkForm
+            key={editing ?? "new"}
+            {...{ task, sheet, newId }}
+            line={line ?? {}}
+            supersedes={line ? editing : null}
+            onDone={() => setEditing(null)}
+          />
+          {task.lines.length === 0 && <Nothing task={task} sheet={sheet} newId={newId} />}
+        </>
+      )}
+    </section>
+  );
+}
+
+/** One tap, and it is a line: what came of it is the button. */
+function FoundLine({ found, sheet, newId }: Pick<Props, "sheet" | "newId"> & { found: Found }) {
+  const entry = useEntry("work", sheet.job.id, newId, { key: `work-found-${found.what}` });
+  const fields = { what: found.what, how: found.how, reason: found.reason, seen: found.seen, loop: found.loop ?? "" };
+  return (
+    <EntryForm entry={entry} className="grid gap-1.5">
+      <p>
+        <strong>{found.what}</strong>: {found.reason}
+        {found.seen && <span className="text-soft"> ({found.seen})</span>}
+      </p>
+      {Object.entries(fields).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <span className="flex flex-wrap gap-2">
+        {OUTCOME_IDS.map((outcome) => (
+          <Button key={outcome} name="outcome" value={outcome} disabled={entry.busy}>
+            {SHORT[outcome]}
+            <span className="sr-only">: {found.what}</span>
+          </Button>
+        ))}
+      </span>
+    </EntryForm>
+  );
+}
+
+const SHORT: Readonly<Record<Outcome, string>> = {
+  done: "Done",
+  declined: "Declined",
+  postponed: "Put off",
+  open: "Decide later",
+};
+
+function Nothing({ task, sheet, newId }: Props) {
+  const entry = useEntry("entry", sheet.job.id, newId, { key: `nothing-${task.id}` });
+  return (
+    <EntryForm entry={entry}>
+      <input type="hidden" name="task" value={task.id} />
+      <Button name="typed" value="nothing" look="quiet" disabled={entry.busy}>
+        Nothing renewed, nothing repaired
+      </Button>
+    </EntryForm>
+  );
+}
+
+const MORE = ["until", "minutes", "price", "licensedName", "licence", "partId", "count", "seen", "sure"] as const;
+
+function WorkForm({
+  task,
+  sheet,
+  newId,
+  line,
+  supersedes,
+  onDone,
+}: Props & { line: Partial<WorkLine>; supersedes: string | null; onDone: () => void }) {
+  const entry = useEntry("work", sheet.job.id, newId, {
+    key: `work-${supersedes ?? "new"}`,
+    onSaved: () => {
+      begunAnew(entry.attributes.ref.current);
+      onDone();
+    },
+  });
+  const { field } = entry;
+  const shelf = useShelf(task.work.modelId);
+  const list = useId();
+  const names = new Set([...task.work.usual.map((u) => u.what), ...shelf.parts.map((p) => p.name)]);
+  const asked = MORE.some((name) => field(name).errors);
+  const kept = line.seen || line.minutes != null || line.price != null || line.part || line.licensed || line.until;
+  return (
+    <EntryForm entry={entry} className="grid gap-3">
+      {supersedes && <input type="hidden" name="supersedes" value={supersedes} />}
+      <input type="hidden" name="loop" value={line.loop ?? ""} />
+      {task.work.usual.length > 0 && !supersedes && (
+        <details className="border-y border-rule">
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Usual on this kind</summary>
+          <ul className="flex flex-wrap gap-2 pb-2">
+            {task.work.usual.map((usual) => (
+              <li key={`${usual.what} ${usual.how}`}>
+                <Button type="button" onClick={() => fillIn(entry.attributes.ref.current, usual)}>
+                  {usual.what}: {HOWS[usual.how]}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_11rem]">
+        <TextField
+          field={field("what")}
+          label="Part or task"
+          list={list}
+          autoComplete="off"
+          {...(line.what ? { defaultValue: line.what } : {})}
+        />
+        <datalist id={list}>
+          {[...names].map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+        <SelectField field={field("how")} label="How" defaultValue={line.how ?? "renewed"}>
+          {Object.entries(HOWS).map(([value, words]) => (
+            <option key={value} value={value as How}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <TextArea field={field("reason")} label="Why" rows={2} {...(line.reason ? { defaultValue: line.reason } : {})} />
+      <details open={asked || kept ? true : undefined} className="border-y border-rule">
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+          More: seen, shelf, minutes, licence, until when
+        </summary>
+        <div className="grid gap-3 pb-3 sm:grid-cols-2">
+          <TextArea
+            field={field("seen")}
+            label="What was seen"
+            rows={2}
+            {...(line.seen ? { defaultValue: line.seen } : {})}
+          />
+          <div className="grid grid-cols-[minmax(0,1fr)_5rem] content-start gap-2">
+            <SelectField field={field("partId")} label="From the shelf" defaultValue={line.part?.id ?? ""}>
+              <option value="">not from the list</option>
+              {shelf.parts.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name} {p.number} ({p.stock})
+                </option>
+              ))}
+            </SelectField>
+            <TextField
+              field={field("count")}
+              label="How many"
+              inputMode="numeric"
+              defaultValue={String(line.part?.count ?? 1)}
+            />
+          </div>
+          <TextField
+            field={field("minutes")}
+            label="Minutes"
+            inputMode="numeric"
+            {...(line.minutes == null ? {} : { defaultValue: String(line.minutes) })}
+          />
+          {shelf.currency ? (
+            <TextField
+              field={field("price")}
+              label={`Price, ${shelf.currency}`}
+              inputMode="decimal"
+              {...(line.price == null ? {} : { defaultValue: String(line.price) })}
+            />
+          ) : (
+            <span />
+          )}
+          <TextField
+            field={field("licensedName")}
+            label="Done by, where a licence is asked for"
+            {...(line.licensed ? { defaultValue: line.licensed.name } : {})}
+          />
+          <TextField
+            field={field("licence")}
+            label="Licence"
+            hint="Gas, boilers under pressure, safety valves: local rules decide."
+            {...(line.licensed ? { defaultValue: line.licensed.licence } : {})}
+          />
+          <TextField
+            field={field("until")}
+            label="Put off until"
+            type="date"
+            {...(line.until ? { defaultValue: line.until } : {})}
+          />
+          <label className="flex min-h-11 items-center gap-3 self-end">
+            <input
+              type="checkbox"
+              name="safetyCritical"
+              value="yes"
+              defaultChecked={line.safetyCritical ?? false}
+              className="size-6 accent-ink"
+            />
+            Safety-critical
+          </label>
+        </div>
+      </details>
+      {field("exception").errors && (
+        <TextArea field={field("exception")} label="Reason for the exception (lead only)" rows={2} />
+      )}
+      <SureBox field={field("sure")} />
+      <div role="group" aria-label="What came of it" className="flex flex-wrap gap-2">
+        {OUTCOME_IDS.map((outcome) => (
+          <Button
+            key={outcome}
+            name="outcome"
+            value={outcome}
+            look={outcome === "done" ? "main" : "plain"}
+            aria-pressed={line.outcome === outcome}
+            disabled={entry.busy}
+          >
+            {SHORT[outcome]}
+          </Button>
+        ))}
+        {supersedes && (
+          <Button type="button" look="quiet" onClick={onDone}>
+            Cancel
+          </Button>
+        )}
+      </div>
+    </EntryForm>
+  );
+}
+
+/** What was chosen for one line is not chosen for the next, unless that one is begun already. */
+function begunAnew(form: HTMLFormElement | null): void {
+  const control = (name: string) => form?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
+  if (control("what")?.value !== "") return;
+  for (const [name, value] of Object.entries({ how: "renewed", partId: "", count: "1" })) {
+    const chosen = control(name);
+    if (chosen) chosen.value = value;
+  }
+}
+
+/** Types a usual line into the form as a hand would; what is left to say is next. */
+function fillIn(form: HTMLFormElement | null, usual: Usual): void {
+  if (!form) return;
+  const typed = { what: usual.what, how: usual.how, ...(usual.reason ? { reason: usual.reason } : {}) };
+  for (const [name, value] of Object.entries(typed)) {
+    const control = form.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
+    if (!control) continue;
+    control.value = value;
+    control.dispatchEvent(new Event("input", { bubbles: true }));
+  }
+  (form.elements.namedItem("reason") as HTMLTextAreaElement | null)?.focus();
+}
+
+/** What lies on the shelf for this model: asked for once the form is there. */
+function useShelf(modelId: string): FittingParts {
+  const { load, data, state } = useFetcher<FittingParts>();
+  useEffect(() => {
+    if (!data && state === "idle") void load(`/parts/fitting?model=${modelId}`);
+  }, [modelId, data, state, load]);
+  return data ?? { parts: [], currency: "" };
+}

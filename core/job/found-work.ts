@@ -1,0 +1,85 @@
+import { faultsOf } from "../adjust";
+import { PATTERNS, diagnose } from "../diagnose";
+import { type LoopId, faultWords, partFor } from "../knobs";
+import { rowsOf } from "../sheet";
+import { type How, usualWork } from "../work";
+import { WORK_TASK } from "./report";
+import type { Standing } from "./standing";
+
+/** Lines of work that this visit itself has found: causes named, faults of knobs, leaks that stay, and what was put off before. */
+
+export interface FoundLine {
+  readonly what: string;
+  readonly how: How;
+  readonly reason: string;
+  /** What it was found by. */
+  readonly seen: string;
+  /** The knob that hangs on it. */
+  readonly loop: LoopId | null;
+}
+
+/** What this visit asks to be put down as work, each part once, but what is put down already. */
+export function foundWork(standing: Standing): FoundLine[] {
+  const { records } = standing;
+  const all = [...ofKnobs(standing), ...ofCauses(standing), ...ofLeaks(standing), ...ofEarlier(standing)];
+  const lines = (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [v.what.toLowerCase()] : []));
+  const known = new Set(lines);
+  return all.filter(({ what }) => {
+    const name = what.toLowerCase();
+    if (known.has(name)) return false;
+    known.add(name);
+    return true;
+  });
+}
+
+function ofKnobs({ loops, job }: Standing): FoundLine[] {
+  return loops.flatMap(({ loop, advice, record }) => {
+    const taken = job.findings.filter((f) => f.loop === loop.id && record.faultTaken).map((f) => f.fault);
+    const now = advice?.action.kind === "fault" ? faultsOf(advice.action) : [];
+    const faults = taken.length > 0 ? taken : now;
+    const part = faults.length > 0 ? partFor(loop.at.knob, faults) : "";
+    if (!part) return [];
+    const reason = faultWords(loop.at.knob, faults[0]!).says.replace(/\.$/, "");
+    return [{ what: part, how: "renewed", reason, seen: loop.title, loop: loop.id } as const];
+  });
+}
+
+function ofCauses({ plan, records }: Standing): FoundLine[] {
+  return plan.flatMap((station) =>
+    station.tasks.flatMap((task): FoundLine[] => {
+      if (task.kind !== "diagnosis") return [];
+      const evidence = (records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
+      if (evidence.length === 0) return [];
+      const pattern = PATTERNS[task.pattern];
+      const { named } = diagnose(pattern, evidence);
+      if (!named?.part) return [];
+      return [{ what: named.part, how: "renewed", reason: named.label, seen: pattern.title, loop: null }];
+    }),
+  );
+}
+
+function ofLeaks({ plan, records }: Standing): FoundLine[] {
+  const task = plan.flatMap((s) => s.tasks).find((t) => t.id === "leaks.found");
+  const where = task?.kind === "table" ? task.columns.find((c) => c.name === "where")?.type : undefined;
+  if (where?.kind !== "choice") return [];
+  return rowsOf(records, "leaks.found").flatMap((row): FoundLine[] => {
+    if (row.after?.choice !== "leaks") return [];
+    const place = where.options.find((o) => o.value === row.where?.choice)?.label ?? "";
+    const what = place.charAt(0).toUpperCase() + place.slice(1);
+    return [{ what, how: "renewed", reason: "leaks", seen: "Leak check", loop: null }];
+  });
+}
+
+function ofEarlier({ job }: Standing): FoundLine[] {
+  return job.carried.flatMap(({ kind, what, since, said }): FoundLine[] =>
+    kind === "work" ? [{ what, how: "renewed", reason: `put off on ${since}`, seen: said, loop: null }] : [],
+  );
+}
+
+/** Lines that come up on most machines of this kind and are not on the sheet yet. */
+export function usualHere({ kind, card, records }: Standing) {
+  const written = new Set(
+    (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [`${v.what} ${v.how}`] : [])),
+  );
+  return usualWork(kind, card).filter(({ what, how }) => !written.has(`${what} ${how}`));
+}

@@ -1,0 +1,19 @@
+export {
+  DECISIONS,
+  DECISION_IDS,
+  type Decision,
+  type FaultLeft,
+  HOWS,
+  HOW_IDS,
+  type How,
+  LONGEST,
+  OUTCOMES,
+  OUTCOME_IDS,
+  type Outcome,
+  type WorkLine,
+  sayFault,
+  sayWork,
+} from "./line";
+export { type Ruling, forbiddenWork, isSafetyCritical, rulingOn } from "./rules";
+export { type TypedFault, type TypedWork, faultFrom, workFrom } from "./typed";
+export { type UsualLine, usualWork } from "./usual";

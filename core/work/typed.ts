@@ -1,0 +1,148 @@
+import type { LoopId } from "../knobs";
+import { noonOf } from "../day";
+import type { ModelCard } from "../kind";
+import {
+  DECISIONS,
+  type Decision,
+  type FaultLeft,
+  HOWS,
+  type How,
+  LONGEST,
+  OUTCOMES,
+  type Outcome,
+  type WorkLine,
+} from "./line";
+import { Unfit } from "../unfit";
+import { isSafetyCritical, rulingOn } from "./rules";
+
+/** From what was typed of a line of work to the line. */
+
+export interface TypedWork {
+  readonly what: string;
+  readonly how: string;
+  readonly reason: string;
+  readonly seen: string;
+  readonly outcome: string;
+  readonly until: string;
+  readonly safetyCritical: boolean;
+  readonly minutes: string;
+  readonly price: string;
+  readonly licensedName: string;
+  readonly licence: string;
+  readonly exception: string;
+  readonly loop: LoopId | null;
+  readonly part: WorkLine["part"];
+}
+
+export interface Around {
+  readonly card: Pick<ModelCard, "descaling"> | undefined;
+  /** A lead types it. */
+  readonly lead: boolean;
+  /** ISO day of the workshop. */
+  readonly today: string;
+}
+
+const MOST_MINUTES = 6000;
+const MOST_PRICE = 1_000_000;
+
+/**
+ * A line of work as it was typed, under the rules of the trade.
+ *
+ * @throws Unfit beside the field it concerns
+ */
+export function workFrom(typed: TypedWork, { card, lead, today }: Around): WorkLine {
+  const what = said(typed.what, "what", "Part or task");
+  if (what.length < 2) throw new Unfit("Type the part or the task.", "what");
+  const reason = said(typed.reason, "reason", "Reason");
+  if (reason.length < 3) throw new Unfit("Say why: the report shows it.", "reason");
+  const how = oneOf<How>(HOWS, typed.how, "how", "Choose what was done.");
+  const outcome = oneOf<Outcome>(OUTCOMES, typed.outcome, "outcome", "Choose what came of it.");
+  const licensedName = said(typed.licensedName, "licensedName", "Name");
+  const licence = said(typed.licence, "licence", "Licence");
+  if (licence && !licensedName) throw new Unfit("Type who holds that licence.", "licensedName");
+  const line: WorkLine = {
+    what,
+    how,
+    reason,
+    seen: said(typed.seen, "seen", "What was seen"),
+    outcome,
+    until: outcome === "postponed" ? dayFrom(typed.until, today) : null,
+    safetyCritical: typed.safetyCritical || isSafetyCritical(what),
+    minutes: figure(typed.minutes, { field: "minutes", name: "Minutes", most: MOST_MINUTES, whole: true }),
+    price: figure(typed.price, { field: "price", name: "Price", most: MOST_PRICE, whole: false }),
+    part: typed.part,
+    licensed: licensedName && licence ? { name: licensedName, licence } : null,
+    loop: outcome === "done" ? typed.loop : null,
+    exception: "",
+  };
+  const ruling = rulingOn(line, card);
+  if (!ruling) return line;
+  // Who did it is asked of everybody.
+  if (ruling.field === "licence") throw new Unfit(ruling.message, ruling.field);
+  if (!lead) throw new Unfit(`${ruling.message} Only a lead can record an exception.`, ruling.field);
+  const why = said(typed.exception, "exception", "Reason for the exception");
+  if (why.length < 10)
+    throw new Unfit(`${ruling.message} As a lead, give the reason for an exception here.`, "exception");
+  return { ...line, exception: why };
+}
+
+export interface TypedFault {
+  readonly what: string;
+  readonly since: string;
+  readonly comesAndGoes: boolean;
+  readonly decision: string;
+  readonly why: string;
+  readonly reduction: string;
+  readonly mayTry: string;
+}
+
+/**
+ * A fault left in as it was typed.
+ *
+ * @throws Unfit beside the field it concerns
+ */
+export function faultFrom(typed: TypedFault): FaultLeft {
+  const what = said(typed.what, "what", "The fault");
+  if (what.length < 3) throw new Unfit("Say what it does, or what is broken.", "what");
+  return {
+    what,
+    since: said(typed.since, "since", "Since when"),
+    comesAndGoes: typed.comesAndGoes,
+    decision: oneOf<Decision>(DECISIONS, typed.decision, "decision", "Choose why it stays in."),
+    why: said(typed.why, "why", "Why"),
+    reduction: said(typed.reduction, "reduction", "Price reduction"),
+    mayTry: said(typed.mayTry, "mayTry", "What the owner may try"),
+  };
+}
+
+function said(typed: string, field: string, name: string): string {
+  const words = typed.trim();
+  if (words.length > LONGEST) throw new Unfit(`${name}: ${words.length} characters. Keep it under ${LONGEST}.`, field);
+  return words;
+}
+
+function oneOf<T extends string>(of: Readonly<Record<T, string>>, typed: string, field: string, message: string): T {
+  if (!Object.hasOwn(of, typed)) throw new Unfit(message, field);
+  return typed as T;
+}
+
+function dayFrom(typed: string, today: string): string | null {
+  if (!typed.trim()) return null;
+  if (!noonOf(typed.trim())) throw new Unfit(`There is no day ${typed}.`, "until");
+  if (typed.trim() < today) throw new Unfit("That day has passed. Type one from today on.", "until");
+  if (typed.trim() > "2199-12-31") throw new Unfit("That is too far off.", "until");
+  return typed.trim();
+}
+
+function figure(
+  typed: string,
+  { field, name, most, whole }: { field: string; name: string; most: number; whole: boolean },
+): number | null {
+  const words = typed.trim().replace(",", ".");
+  if (!words) return null;
+  const value = Number(words);
+  if (!/^-?\d*\.?\d+$/.test(words) || !Number.isFinite(value))
+    throw new Unfit(`${name}: “${typed.trim().slice(0, 20)}” is not a number.`, field);
+  if (value < 0 || value > most) throw new Unfit(`${name}: from 0 to ${most}.`, field);
+  return whole ? Math.round(value) : Math.round(100 * value) / 100;
+}
