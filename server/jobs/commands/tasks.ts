@@ -102,8 +102,7 @@ async function writeEntry(
 /** The line that an entry replaces: the one named; an answer or words that there is one of replace what stood before. */
 function corrected(job: Job, task: Task, supersedes: string | null): string | null {
   const standing = standingEntries(job).filter((e) => e.task === task.id && e.value.form !== "struck");
-  if (supersedes === null)
-    return task.kind === "choice" || task.kind === "text" ? (standing.at(-1)?.id ?? null) : null;
+  if (supersedes === null) return task.kind === "choice" || task.kind === "text" ? (standing.at(-1)?.id ?? null) : null;
   if (!standing.some((e) => e.id === supersedes))
     throw new Refused("That line was corrected or taken back already. Nothing changed: load the page again.");
   return supersedes;
