@@ -29,6 +29,12 @@ export const clientMiddleware: Route.ClientMiddlewareFunction[] = [keepThePage a
 
 export const meta: Route.MetaFunction = () => [{ title: "Nimble Gauge" }];
 
+/** An error is answered from here, whatever page it was on: how long to wait goes with it. */
+export const headers: Route.HeadersFunction = ({ errorHeaders }): HeadersInit => {
+  const wait = errorHeaders?.get("Retry-After");
+  return wait ? { "Retry-After": wait, "Cache-Control": "no-store" } : {};
+};
+
 export function Layout({ children }: { children: React.ReactNode }) {
   const root = useRouteLoaderData<typeof loader>("root");
   const house = useRouteLoaderData<typeof houseLoader>("features/account/house");
@@ -62,6 +68,6 @@ export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
 
 function troubleOf(error: unknown): TroubleKind {
   if (isRouteErrorResponse(error))
-    return error.status === 404 ? "not-found" : error.status === 503 ? "no-database" : "broken";
+    return [404, 429].includes(error.status) ? "not-found" : error.status === 503 ? "no-database" : "broken";
   return wentNowhere(error) ? "no-connection" : "broken";
 }

@@ -39,6 +39,8 @@ export default [
   route("join/:token", "features/account/join.tsx"),
   route("setup", "features/account/setup.tsx"),
   route("sign-out", "features/account/sign-out.ts"),
+  route("card/:token", "features/handover/card.tsx"),
+  route("card/:token/dates", "features/handover/dates.ts"),
   route("owner/:token", "features/handover/owner-page.tsx"),
   route("owner/:token/record", "features/handover/record.ts"),
   route("*", "features/account/not-found.tsx"),

@@ -180,6 +180,9 @@ export class ByTheScreen {
         await this.page.getByRole("button", { name: "Sign the job" }).click();
         return null;
       }
+      case "work":
+        await this.page.getByRole("button", { name: "Nothing renewed, nothing repaired" }).click();
+        return null;
       default:
         throw new Error(`Nobody said how ${task.id} is worked off.`);
     }

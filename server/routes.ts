@@ -59,6 +59,8 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/switch": { see: "open", send: "open" },
   "/join/:token": { see: "open", send: "open" },
   "/setup": { see: "open", send: "open" },
+  "/card/:token": { see: "open", send: "open" },
+  "/card/:token/dates": { see: "open", send: "none" },
   "/owner/:token": { see: "open", send: "none" },
   "/owner/:token/record": { see: "open", send: "none" },
   "/*": { see: "open", send: "none" },

@@ -36,6 +36,8 @@ export interface SignedDocument {
   /** Lines of work, and faults that stay in; not in documents of earlier versions, which have them among the steps. */
   work?: SignedWork[];
   left?: SignedFault[];
+  /** What its owner takes away; not in documents of earlier versions. */
+  card?: SignedCard;
   /** When it is serviced next at the latest; not after a visit that was no service, nor in documents of earlier versions. */
   nextService?: NextService;
   remark: string;
@@ -86,6 +88,29 @@ export interface SignedPoint {
 /** A line of work as it was signed, and in words. */
 export interface SignedWork extends WorkLine {
   readonly said: string;
+}
+
+/** The owner’s card, as it stood when it was signed. */
+export interface SignedCard {
+  /** Holds for that coffee, that grinder and that dose. */
+  readonly recipe: {
+    readonly coffee: string;
+    readonly grinder: string;
+    readonly grind: number;
+    /** g */
+    readonly dose: number;
+    readonly yield: number | null;
+    readonly seconds: number;
+    readonly said: string;
+  } | null;
+  readonly routine: readonly { readonly when: string; readonly what: string }[];
+  readonly normal: readonly string[];
+  /** Accessories as they were found, and as they were given; "" where nobody counted. */
+  readonly found: string;
+  readonly given: string;
+  readonly dates: readonly { readonly what: string; readonly on: string; readonly why: string }[];
+  /** It works in a shop. */
+  readonly shop: boolean;
 }
 
 export interface SignedFault {

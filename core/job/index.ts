@@ -10,6 +10,7 @@ export * from "./log";
 export * from "./method";
 export * from "./methods";
 export * from "./next-service";
+export * from "./owner-card";
 export * from "./particulars";
 export * from "./read-document";
 export * from "./recall";

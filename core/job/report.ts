@@ -36,6 +36,7 @@ import { type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
 import { nextService } from "./next-service";
+import { cardOf } from "./owner-card";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
 import {
@@ -94,6 +95,7 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     leave: leaveAlone(standing),
     work: workOf(standing),
     left: leftIn(standing),
+    card: cardOf(standing, at.getTime()),
     ...(due ? { nextService: due } : {}),
     remark,
     technician: name,

@@ -1,9 +1,10 @@
 import { sql } from "drizzle-orm";
-import { bigint, check, index, integer, pgTable, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+import { bigint, check, index, integer, pgTable, primaryKey, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
 import { bounded, timely, within } from "./bounds";
 import { job } from "./jobs";
 import { workshop } from "./people";
 import { machine } from "./register";
+import { bytes } from "./bytes";
 
 /** What makes a signed record provable: a statement of all it rests on, chained to the machine’s one before, under the workshop’s key. */
 
@@ -24,6 +25,27 @@ export const workshopKey = pgTable(
     unique("workshop_key_id").on(t.workshopId, t.id),
     check("workshop_key_id_hex", sql`${t.id} ~ '^[0-9a-f]{64}$'`),
     timely("workshop_key_at_is", t.at),
+  ],
+);
+
+/** An owner’s own word that a machine was handed over as its card says. Append-only, after the signature, each under a statement of its own. */
+export const acknowledgement = pgTable(
+  "acknowledgement",
+  {
+    id: uuid().notNull(),
+    workshopId: uuid().notNull(),
+    jobId: uuid().notNull(),
+    name: text().notNull(),
+    /** PNG, as it was drawn. */
+    drawing: bytes().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ name: "acknowledgement_key", columns: [t.workshopId, t.jobId, t.id] }),
+    within("acknowledgement_of", t, t.jobId, job),
+    check("acknowledgement_name", sql`length(${t.name}) between 2 and 100`),
+    check("acknowledgement_drawing", sql`length(${t.drawing}) between 1 and 60000`),
+    timely("acknowledgement_at_is", t.at),
   ],
 );
 

@@ -55,16 +55,20 @@ const VIEWS: readonly View[] = [
   { name: "machine", at: /HE2-3301/ },
   { name: "register", at: "/register" },
   { name: "library", at: "/library" },
-  { name: "kind", at: "/library/kinds/K11" },
   { name: "people", at: "/people" },
   {
-    name: "touched",
-    at: "/kit",
+    name: "sheet-work",
+    at: /Winterbourne’s barn/,
     async before(page) {
-      await page.getByRole("link", { name: "What it touched: Portafilter gauge A" }).click();
-      await page.getByLabel(/^Add to each reading/).fill("-0.4");
-      await page.getByRole("button", { name: "Work it out" }).click();
-      await page.getByText("would have another verdict").waitFor();
+      await page.getByRole("group", { name: "What came of it" }).scrollIntoViewIfNeeded();
+    },
+  },
+  {
+    name: "owner-card",
+    at: /HE2-3301/,
+    phone: true,
+    async before(page) {
+      await page.goto(new URL(await cardOfDemo(page), base).href);
     },
   },
   { name: "settings", at: "/settings" },
@@ -78,6 +82,16 @@ const VIEWS: readonly View[] = [
     },
   },
 ];
+
+/** Of the machine in hand, as it was handed over last. */
+async function cardOfDemo(page: Page): Promise<string> {
+  await page
+    .locator("a[href^='/jobs/']")
+    .filter({ hasText: /handover/i })
+    .first()
+    .click();
+  return (await page.getByRole("link", { name: "Card for the owner" }).getAttribute("href"))!;
+}
 
 mkdirSync(folder, { recursive: true });
 const browser = await chromium.launch({ executablePath: BROWSER, args: ["--no-sandbox", "--disable-gpu"] });

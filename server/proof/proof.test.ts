@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
 import { type Database, connect, poolOf } from "../../db/client";
 import { dropIt, dumpTo, isEmptyDatabase, makeBeside, restoreInto } from "../../scripts/lib/dump.mjs";
-import { job, machine, ownerLink, seal, signature } from "../../db/schema";
+import { acknowledgement, job, machine, ownerLink, seal, signature } from "../../db/schema";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
 import { isAsSigned, recordOf } from "./owner-record";
@@ -245,6 +245,33 @@ describe("what is added after the signature", () => {
       /another addition/,
     ],
   ])("forged: %s", async (_, forgery, says) => expect((await afterAdding(forgery)).join("\n")).toMatch(says));
+
+  test.each([
+    ["its name", "update acknowledgement set name = 'Somebody Else'", /acknowledgement .*: changed/],
+    ["what was drawn", "update acknowledgement set drawing = drawing || '\\x00'::bytea", /acknowledgement .*: changed/],
+    ["taken away", "delete from acknowledgement", /acknowledgement .*: taken away/],
+    ["nothing", "select 1", /^$/],
+  ])("an owner’s own signature, forged: %s", async (_, forgery, says) => {
+    let said = "";
+    await db
+      .transaction(async (tx) => {
+        const [of] = await tx.select().from(seal).where(eq(seal.jobId, jobId));
+        const id = randomUUID();
+        const { workshopId, machineId } = of!;
+        const drawn = { id, workshopId, jobId, name: "Vera Osk", drawing: Buffer.from([1, 2, 3]), at: new Date() };
+        await tx.insert(acknowledgement).values(drawn);
+        const amends = { table: "acknowledgement", id };
+        await sealJob(tx, { workshopId, jobId, machineId, at: drawn.at, amends });
+        await tx.execute(sql`set local session_replication_role = replica`);
+        await tx.execute(sql.raw(forgery));
+        said = (await verifyIn(tx)).found.map((f) => f.what).join("\n");
+        tx.rollback();
+      })
+      .catch((error: Error) => {
+        if (!/rollback/i.test(error.message)) throw error;
+      });
+    expect(said).toMatch(says);
+  });
 
   test("put in behind the application: found where a workshop has all its statements, and given none later", async () => {
     const memory = mkdtempSync(join(tmpdir(), "complete-"));

@@ -43,6 +43,7 @@ const TABLES: Readonly<Record<string, Table>> = {
   shot: { ...OF_JOB, only: "not amends", added: "amends" },
   part_move: OF_JOB,
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
+  acknowledgement: { ...OF_JOB, only: "false", added: "true" },
   result: { ...OF_JOB, name: "no::text" },
   result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },
 };
@@ -67,6 +68,7 @@ const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 /** A photo is hashed as its bytes, a document as its text: spelt out they would be longer than all the rest. */
 const SPELT: Readonly<Record<string, string>> = {
   "photo.data": "encode(sha256(data), 'hex')",
+  "acknowledgement.drawing": "encode(sha256(drawing), 'hex')",
   "signature.document": "encode(sha256(convert_to(document::text, 'UTF8')), 'hex')",
 };
 
@@ -178,7 +180,7 @@ export const ADDED = Object.entries(TABLES).flatMap(([table, { added }]) =>
     ? [
         {
           table,
-          unsealed: `t.${added} and not exists (select from seal s where s.workshop_id = t.workshop_id and s.job_id = t.job_id and s.amends = t.id)`,
+          unsealed: `(${added}) and not exists (select from seal s where s.workshop_id = t.workshop_id and s.job_id = t.job_id and s.amends = t.id)`,
         },
       ]
     : [],

@@ -1,7 +1,8 @@
 import { and, eq, isNull } from "drizzle-orm";
-import { useLocation } from "react-router";
+import { Link, useLocation } from "react-router";
 import type { Route } from "./+types/owner-page";
-import { Button } from "~app/ui/button";
+import { byLink, ownersHeaders } from "./by-link.server";
+import { PrintButton } from "./print-button";
 import { Clock, Day, TimeZone } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
@@ -10,15 +11,11 @@ import { job, ownerLink, signature, workshop } from "~db/schema";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
 import { type SignedDocument, type SignedPoint, type SignedResult, readDocument, sayPull } from "~core/job";
-import { behindOwnerLink } from "~server/owner-link";
 import { isAsSigned, recordOf, soundAdditions } from "~server/proof/owner-record";
-import { notFound, reading } from "~server/web";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
-export async function loader({ params }: Route.LoaderArgs) {
-  const page = await reading(() => behindOwnerLink(params.token, () => pageOf(params.token)));
-  if (!page) throw notFound();
-  return page;
+export function loader({ params, context }: Route.LoaderArgs) {
+  return byLink(params.token, context, () => pageOf(params.token));
 }
 
 async function pageOf(token: string) {
@@ -63,9 +60,7 @@ async function pageOf(token: string) {
 /** A public key on one line, as it is printed. */
 const lineOf = (pem: string) => pem.replace(/-----[^-]+-----|\s/g, "");
 
-export function headers() {
-  return { "X-Robots-Tag": "noindex", "Cache-Control": "private, no-store" };
-}
+export const headers = ownersHeaders;
 
 export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.document.machine.model ?? "Machine"} · service report` },
@@ -212,6 +207,11 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
             )}
           </footer>
         </article>
+        <p className="no-print mt-4">
+          <Link to={pathname.replace("/owner/", "/card/")} className="underline underline-offset-4">
+            The short card: recipe, routine, whom to call
+          </Link>
+        </p>
         <PrintButton />
       </main>
     </TimeZone>
@@ -350,16 +350,6 @@ function Row({ name, children }: { name: string; children: React.ReactNode }) {
     <div>
       <dt className="text-sm text-soft">{name}</dt>
       <dd>{children}</dd>
-    </div>
-  );
-}
-
-function PrintButton() {
-  return (
-    <div className="no-print mt-4">
-      <Button type="button" onClick={() => window.print()}>
-        Print
-      </Button>
     </div>
   );
 }

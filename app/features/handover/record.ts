@@ -1,13 +1,12 @@
 import type { Route } from "./+types/record";
-import { behindOwnerLink } from "~server/owner-link";
+import { byLink } from "./by-link.server";
 import { recordOf } from "~server/proof/owner-record";
-import { asItself, notFound, reading } from "~server/web";
+import { asItself } from "~server/web";
 
 /** The signed record as a file, for whoever holds the owner’s link: with what it takes to check it anywhere. */
-export async function loader({ params, request }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   asItself(request);
-  const record = await reading(() => behindOwnerLink(params.token, () => recordOf(params.token)));
-  if (!record) throw notFound();
+  const record = await byLink(params.token, context, () => recordOf(params.token));
   return new Response(JSON.stringify(record, null, 2), {
     headers: {
       "Content-Type": "application/json; charset=utf-8",

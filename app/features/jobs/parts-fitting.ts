@@ -12,10 +12,10 @@ export interface FittingParts {
   currency: string;
 }
 
-/** What lies on the shelf for a model. */
+/** What lies on the shelf: for a model, or all of it. */
 export async function loader({ request, context }: Route.LoaderArgs): Promise<FittingParts> {
   const person = who(context);
-  const model = id.safeParse(new URL(request.url).searchParams.get("model"));
+  const model = id.optional().safeParse(new URL(request.url).searchParams.get("model") ?? undefined);
   if (!model.success) throw notFound();
   const [rows, { currency }] = await reading(() =>
     Promise.all([partsOf(database(), person.workshop.id, model.data), workshopOf(person)]),

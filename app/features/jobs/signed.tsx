@@ -40,6 +40,9 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
               >
                 {copied === l.id ? "Copied" : "Copy"}
               </Button>
+              <a href={`/card/${l.token}`} className="min-h-11 py-2 underline underline-offset-4">
+                Card for the owner
+              </a>
               <EntryForm entry={entry}>
                 <input type="hidden" name="change" value="revoke" />
                 <input type="hidden" name="linkId" value={l.id} />

@@ -209,6 +209,13 @@ export function handOver(question: SheetQuestion): Station | null {
       tick("hand-over.leave", "Told: what not to change, what is normal, when to call", {
         hint: kind.forbidden.join(" "),
       }),
+      {
+        id: "hand-over.given",
+        label: "Accessories given",
+        hint: "Count them against those found: the owner’s card has both.",
+        kind: "text",
+        optional: true,
+      },
       // Without work it has its place here.
       ...(has(question, "work") ? [] : [faultsLeft]),
       { id: "hand-over.issues", label: "Anything else the owner should know", kind: "text", optional: true },

@@ -1,0 +1,22 @@
+import type { Route } from "./+types/dates";
+import { byLink } from "./by-link.server";
+import { signedBehind } from "~db/queries/owner-card";
+import { database } from "~server/database";
+import { calendarOf } from "~server/handover/calendar";
+import { asItself, notFound } from "~server/web";
+
+/** The next dates as a file that every calendar takes. */
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  asItself(request);
+  const { document, contact } = await byLink(params.token, context, () => signedBehind(database(), params.token));
+  const text = calendarOf(document, contact);
+  if (!text) throw notFound();
+  return new Response(text, {
+    headers: {
+      "Content-Type": "text/calendar; charset=utf-8",
+      "Content-Disposition": `attachment; filename="machine-dates.ics"`,
+      "Cache-Control": "private, no-store",
+      "X-Robots-Tag": "noindex",
+    },
+  });
+}

@@ -1,0 +1,91 @@
+import { type MachineKind, type ModelCard, descalingRule } from "../kind";
+import type { SchoolsOf } from "../school";
+
+/** What an owner does to keep a machine well: by kind, by where it works, and as the workshop’s methods have it. Common practice of the trade. */
+
+export const WHENS = {
+  shot: "After each shot",
+  steam: "After steaming",
+  day: "At the end of the day",
+  week: "Each week",
+  month: "Each month",
+} as const;
+export type When = keyof typeof WHENS;
+
+export interface Care {
+  readonly when: When;
+  readonly what: string;
+}
+
+type Schools = Pick<SchoolsOf, "backFlush" | "ownerDescaling">;
+
+/** Where a machine works: plumbed in, it works in a shop. */
+export const worksInShop = ({ supply }: Pick<MachineKind, "supply">): boolean => supply === "plumbed";
+
+/**
+ * What is done when.
+ *
+ * @returns the oftenest first
+ */
+export function routineOf(kind: MachineKind, card: Pick<ModelCard, "descaling">, schools: Schools): Care[] {
+  const shop = worksInShop(kind);
+  const does = (when: When, ...whats: (string | false)[]): Care[] =>
+    whats.flatMap((what) => (what ? [{ when, what }] : []));
+  if (kind.groups === 0)
+    return [
+      ...does(
+        "day",
+        "Brush the chute and wipe what lies around.",
+        shop && "Empty the hopper and close the beans away.",
+      ),
+      ...does("week", "Unplug it, wipe the hopper out, brush burrs as far as they can be seen."),
+      ...does("month", "Time the dose again; also after every change of the grind."),
+    ];
+  const flushes = kind.threeWayValve && kind.pump !== "none";
+  const often = schools.backFlush === "every-session" || shop;
+  return [
+    ...does("shot", "Knock out, rinse the portafilter, run a short flush, wipe the group."),
+    ...does(
+      "steam",
+      kind.steams && "Wipe the wand at once with a damp cloth and purge it.",
+      kind.steams &&
+        kind.boiler === "single" &&
+        "Refill the boiler straight away: run water through until it flows cold of steam.",
+    ),
+    ...does(
+      "day",
+      flushes &&
+        (often ? "Back-flush with plain water, in a shop several times a day." : "Back-flush with plain water."),
+      !flushes && "Brush the shower screen and wipe the seal.",
+      kind.supply === "tank" && "Empty the drip tray, fill the tank with fresh water.",
+      shop && "Soak portafilters and baskets, rinse the drain.",
+    ),
+    ...does(
+      "week",
+      flushes && "Back-flush with cleaner, then five times with plain water.",
+      "Soak baskets and screen in cleaner, rinse well.",
+      kind.grinder !== "separate" && "Brush the grinder’s chute; wipe the hopper dry.",
+    ),
+    ...does(
+      "month",
+      descalingRule(card.descaling, schools.ownerDescaling).says,
+      "Look at gaskets and hoses for drips.",
+    ),
+  ];
+}
+
+/** What worries owners and is as it should be. */
+export function normalOn(kind: MachineKind): string[] {
+  if (kind.groups === 0) return ["A few grams stay in the chute: the first dose after a pause is old coffee."];
+  return [
+    "The puck is wet and may stick: the coffee is what counts.",
+    ...(kind.pump !== "none" && kind.opv !== "none"
+      ? [
+          `Surplus water runs back to the ${kind.supply === "tank" ? "tank or tray" : "tray"} during a shot: the valve at work.`,
+        ]
+      : []),
+    ...(kind.threeWayValve ? ["A short gush into the tray when the shot ends: the pressure is let go."] : []),
+    ...(kind.supply === "plumbed" ? ["The pump runs for a moment by itself: the boiler fills up."] : []),
+    ...(kind.pump === "vibratory" ? ["The needle trembles by a few tenths of a bar."] : []),
+  ];
+}

@@ -1,0 +1,71 @@
+import { normalOn, routineOf, WHENS, type When } from "../care";
+import { latest } from "../sheet";
+import type { SignedCard, SignedDocument } from "./document";
+import { takenShot } from "./dialling";
+import { nextService } from "./next-service";
+import { sayPull } from "./shot-words";
+import type { Standing } from "./standing";
+
+/**
+ * What an owner takes away, frozen with the signature: recipe, routine, what is normal, what was given, and the next dates.
+ *
+ * @param at when it is signed, ms
+ */
+export function cardOf(standing: Standing, at: number): SignedCard {
+  const { job, kind, card, records } = standing;
+  const taken = takenShot(standing)?.shot.pull;
+  const words = (task: string) => {
+    const value = latest(records, task);
+    return value?.form === "text" ? value.text : "";
+  };
+  const cartridge = latest(records, "filter.next");
+  const service = nextService(standing, at);
+  return {
+    recipe: taken
+      ? {
+          coffee: taken.coffee.name,
+          grinder: job.machine.grinder,
+          grind: taken.setting,
+          dose: taken.dose,
+          yield: taken.yield,
+          seconds: taken.seconds,
+          said: sayPull(taken),
+        }
+      : null,
+    routine: routineOf(kind, card, job.schools).map(({ when, what }) => ({ when, what })),
+    normal: normalOn(kind),
+    found: words("look-over.accessories"),
+    given: words("hand-over.given"),
+    dates: [
+      ...(cartridge?.form === "cartridge"
+        ? [{ what: "Change the filter cartridge", on: cartridge.dueOn, why: `By ${cartridge.by}.` }]
+        : []),
+      ...(service ? [{ what: "Next service", on: service.on, why: service.why }] : []),
+    ],
+    // Kept beside what says the same in words: a card is told in the owner’s own unit.
+    shop: kind.supply === "plumbed",
+  };
+}
+
+/** The card of a document; of earlier versions what can be told of it. */
+export function cardIn(document: SignedDocument): SignedCard {
+  if (document.card) return document.card;
+  const { nextService: service } = document;
+  return {
+    recipe: null,
+    routine: [],
+    normal: [],
+    found: "",
+    given: "",
+    dates: service ? [{ what: "Next service", on: service.on, why: service.why }] : [],
+    shop: false,
+  };
+}
+
+/** The routine by when it is due, the oftenest first. */
+export function byWhen(routine: SignedCard["routine"]): { when: string; whats: string[] }[] {
+  return (Object.keys(WHENS) as When[]).flatMap((when) => {
+    const whats = routine.filter((c) => c.when === when).map((c) => c.what);
+    return whats.length > 0 ? [{ when: WHENS[when], whats }] : [];
+  });
+}

@@ -1,0 +1,130 @@
+import ICAL from "ical.js";
+import { randomBytes } from "node:crypto";
+import { type IncomingMessage, get } from "node:http";
+import { sql } from "drizzle-orm";
+import { database } from "../server/database";
+import { prepared } from "./prepared";
+import { atStation, expect, expectAccessible, freshMachine, signIn, test } from "./workshop";
+
+/** What the owner takes away: a card on a phone, its dates, and a signature of their own. */
+
+test("handed over: the card on a phone says what to do, its dates go into a calendar, and the owner signs by link", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  test.setTimeout(90_000);
+  await signIn(page);
+  const skips = ["steam", "temperature", "grinder", "shots", "volumes", "buttons", "light-cycle"];
+  const jobId = await prepared(await freshMachine("K3"), "handover", { skips });
+  await page.goto(`/jobs/${jobId}`);
+  await atStation(page, "Sign");
+  await page.getByRole("button", { name: "Sign the job" }).click();
+  const href = (await page.getByRole("link", { name: "Card for the owner" }).getAttribute("href"))!;
+
+  // Somebody who is nobody here, on a phone.
+  const elsewhere = await browser.newContext({ baseURL: baseURL!, viewport: { width: 390, height: 844 } });
+  const owner = await elsewhere.newPage();
+  await owner.goto(href);
+  await expect(owner.getByRole("heading", { name: "Tryout K3" })).toBeVisible();
+  await expect(owner.getByRole("region", { name: "Keeping it well" })).toContainText("Refill the boiler straight away");
+  await expect(owner.getByRole("region", { name: "This is normal" })).toContainText("The puck is wet");
+  await expect(owner.getByRole("img", { name: "QR code of this card" })).toBeVisible();
+  // Not the job report.
+  await expect(owner.getByText("Seen on arrival")).toHaveCount(0);
+  await expect(owner.getByLabel("Your name")).toBeVisible();
+  await expectAccessible(owner);
+  const wide = () => owner.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth);
+  expect(await wide()).toBe(true);
+
+  const [download] = await Promise.all([
+    owner.waitForEvent("download"),
+    owner.getByRole("link", { name: "Put them into your calendar" }).click(),
+  ]);
+  const text = await (await download.createReadStream()).toArray().then((parts) => Buffer.concat(parts).toString());
+  const events = new ICAL.Component(ICAL.parse(text) as unknown[]).getAllSubcomponents("vevent");
+  expect(events.map((e) => new ICAL.Event(e).summary)).toEqual([
+    "Next service: Tryout K3",
+    "Back-flush with cleaner: Tryout K3",
+  ]);
+
+  // An empty box is said beside it, and the name stays.
+  await owner.getByLabel("Your name").fill("Vera Osk");
+  await owner.getByRole("button", { name: "I have received it" }).click();
+  await expect(owner.getByText("Sign in the box first.")).toBeVisible();
+  await expect(owner.getByLabel("Your name")).toHaveValue("Vera Osk");
+  const box = (await owner.getByRole("img", { name: "Sign here" }).boundingBox())!;
+  await owner.mouse.move(box.x + 40, box.y + 90);
+  await owner.mouse.down();
+  for (const [x, y] of [
+    [90, 40],
+    [130, 110],
+    [190, 50],
+    [260, 100],
+  ] as const)
+    await owner.mouse.move(box.x + x, box.y + y, { steps: 5 });
+  await owner.mouse.up();
+  await owner.getByRole("button", { name: "I have received it" }).click();
+  await expect(owner.getByRole("img", { name: "Signature of Vera Osk" })).toBeVisible();
+  await expect(owner.getByRole("button", { name: "I have received it" })).toHaveCount(0);
+
+  // Changed behind the application, the card says so.
+  const alarm = owner.getByText("This was changed afterwards. Do not rely on it.");
+  await expect(alarm).toHaveCount(0);
+  await database().transaction(async (tx) => {
+    await tx.execute(sql`set local session_replication_role = replica`);
+    await tx.execute(sql`update acknowledgement set name = 'Somebody Else' where job_id = ${jobId}`);
+  });
+  await owner.reload();
+  await expect(alarm).toBeVisible();
+
+  // Withdrawn, it shows nothing.
+  await page.getByRole("button", { name: "Withdraw" }).click();
+  await expect(page.getByText("No link is valid now.")).toBeVisible();
+  expect((await owner.goto(href))!.status()).toBe(404);
+  await elsewhere.close();
+});
+
+test("without drawing: the typed name is the signature, by keyboard alone", async ({ page }) => {
+  test.setTimeout(60_000);
+  await signIn(page);
+  const skips = ["steam", "temperature", "grinder", "shots", "volumes", "buttons", "light-cycle"];
+  await page.goto(`/jobs/${await prepared(await freshMachine("K3"), "handover", { skips })}`);
+  await atStation(page, "Sign");
+  await page.getByRole("button", { name: "Sign the job" }).click();
+  await page.goto((await page.getByRole("link", { name: "Card for the owner" }).getAttribute("href"))!);
+  await page.getByLabel("Your name").fill("Vera Osk");
+  // The box is there once its script is.
+  await expect(async () => {
+    await page.getByRole("button", { name: "Sign with my typed name" }).focus();
+    await page.keyboard.press("Enter");
+    await expect(page.locator("[name=drawing]")).toHaveValue(/^data:image\/png/, { timeout: 500 });
+  }).toPass();
+  await page.getByRole("button", { name: "I have received it" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("img", { name: "Signature of Vera Osk" })).toBeVisible();
+});
+
+test("links that are none are counted and slowed, and a good one is never held up", async ({ baseURL }) => {
+  // From an address of its own: everybody else’s links are left alone.
+  const ask = (token: string) =>
+    new Promise<IncomingMessage>((done, failed) => {
+      get(`${baseURL}/card/${token}`, { localAddress: "127.0.0.7" }, (answer) => done(answer.resume())).on(
+        "error",
+        failed,
+      );
+    });
+  const answers: number[] = [];
+  for (let i = 0; i < 1000; i++) {
+    const answer = await ask(randomBytes(24).toString("base64url"));
+    answers.push(answer.statusCode!);
+    if (answer.statusCode === 429) expect(Number(answer.headers["retry-after"])).toBeGreaterThan(0);
+  }
+  const held = answers.filter((status) => status === 429).length;
+  expect(new Set(answers)).toEqual(new Set([404, 429]));
+  expect(held).toBeGreaterThan(950);
+  const { rows } = await database().execute<{ token: string }>(
+    sql`select token from owner_link where revoked_at is null limit 1`,
+  );
+  expect((await ask(rows[0]!.token)).statusCode).toBe(200);
+});
