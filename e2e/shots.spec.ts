@@ -194,11 +194,12 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
       await expect(page.locator("#sheet").getByRole("region", { name: new RegExp(name) })).toContainText(/in spec/);
   }
   await atStation(page, "Hand over");
-  for (const button of await page
-    .locator("[data-station-in-hand]")
-    .getByRole("button", { name: /^Shown|^Told/ })
-    .all())
-    await button.isVisible();
+  await expect(
+    page
+      .locator("[data-station-in-hand]")
+      .getByRole("button", { name: /^Shown|^Told/ })
+      .first(),
+  ).toBeVisible();
   for (let i = 0; i < 8; i++) {
     const next = page
       .locator("[data-station-in-hand]")

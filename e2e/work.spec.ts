@@ -5,6 +5,7 @@ import {
   expect,
   expectAccessible,
   freshMachine,
+  openMachine,
   signIn,
   startJob,
   test,
@@ -105,12 +106,14 @@ test("a fault left in stands on the owner’s page, and the next visit asks for 
   const said =
     "Pump hums when it is cold, since spring, comes and goes. Left in: the owner wishes it so. You may try: warm it up for ten minutes first.";
   await expect(station(page).getByText(said)).toBeVisible();
-  await to(page, "Leak check");
+  await atStation(page, "Leak check");
   await tickOff(page, /Water side/);
   await atStation(page, "Sign");
   await ownersPage(page);
   await expect(page.getByText(said)).toBeVisible();
 
+  await openMachine(page, serial);
+  await expect(page.getByRole("region", { name: "Left in, or put off" })).toContainText(said);
   await startJob(page, serial, "Handover");
   await expect(page.getByText("Still there? Pump hums when it is cold")).toBeVisible();
   await station(page).getByRole("button", { name: "Mended on this visit" }).click();

@@ -15,6 +15,7 @@ import { WANTED, WANTED_IDS } from "~core/spec";
 import { WARM_LEVELS, usualLevel } from "~core/warmup";
 import { changeSchema } from "./machine-schema";
 import { Changes } from "./changes";
+import { carriedOf } from "~db/queries/carried";
 import { describedFrom } from "~db/queries/job-from";
 import {
   changesOf,
@@ -57,11 +58,12 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       }),
       cardsOf(database(), person.workshop.id),
     ]);
-    const [changes, withdrawn, gauge, due] = await Promise.all([
+    const [changes, withdrawn, gauge, due, carried] = await Promise.all([
       changesOf(database(), person.workshop.id, machineId.data, CHANGES),
       withdrawnOf(database(), person.workshop.id, machineId.data, CHANGES),
       ownGaugeOf(database(), person.workshop.id, machineId.data),
       nextServiceOf(database(), person.workshop.id, machineId.data),
+      carriedOf(database(), person.workshop.id, machineId.data),
     ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
@@ -96,6 +98,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       due: due && { ...due, over: due.on < dayIn(person.workshop.timeZone, Date.now()) },
       usual: usualLevel(kind),
       programmes,
+      carried,
       newId: uuidv7(),
       unit: person.preferences.pressureUnit,
       schools: { ...person.workshop.schools, ...(kind.opvSchool ? { opv: kind.opvSchool } : {}) },
@@ -212,7 +215,7 @@ const PLACES = {
 } as const;
 
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, first, next, visits, open, unit, due } = loaderData;
+  const { machine, first, next, visits, open, unit, due, carried } = loaderData;
   const u = unitById(unit);
   return (
     <main id="main" className="mx-auto grid max-w-6xl gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_24rem] wide:p-8">
@@ -270,6 +273,20 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
         </dl>
         <Changes machineId={machine.id} newId={loaderData.newId} changes={loaderData.changes} />
         {loaderData.programmes.length > 0 && <Programmes all={loaderData.programmes} />}
+        {carried.length > 0 && (
+          <section aria-labelledby="carried" className="grid gap-1 border-l-8 border-brass bg-brass-wash p-4">
+            <h2 id="carried" className="text-lg font-bold">
+              Left in, or put off
+            </h2>
+            <ul className="grid gap-1">
+              {carried.map((c) => (
+                <li key={c.id}>
+                  <Day iso={c.since} />: {c.said}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         <section aria-labelledby="visits">
           <h2 id="visits" className="mb-3 text-xl font-bold">
             Visits

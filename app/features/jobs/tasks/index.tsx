@@ -3,6 +3,8 @@ import { CartridgeTask } from "./cartridge";
 import { BurstTask, ClockTask } from "./clocked";
 import { ConditionTask } from "./condition";
 import { FigureTask } from "./figure";
+import { LeftTask } from "./left";
+import { WorkTask } from "./work";
 import { AdjustTask, LoopTask, ReadingsTask } from "./knob";
 import { ChoiceTask, TextTask, TickTask } from "./plain";
 import type { TaskProps } from "./props";
@@ -34,8 +36,9 @@ const FORMS: { readonly [K in TaskKind]: ComponentType<TaskProps<K>> } = {
   shots: lazyPart(() => import("./shots")),
   diagnosis: lazyPart(() => import("./diagnosis")),
   sign: SignTask,
-  work: lazyPart(() => import("./work")),
-  left: lazyPart(() => import("./left")),
+  // Not one that comes later: what is typed into it early must stay.
+  work: WorkTask,
+  left: LeftTask,
 };
 
 export function TaskBody({ task, ...props }: Omit<TaskProps<TaskKind>, "task"> & { task: TaskView }) {

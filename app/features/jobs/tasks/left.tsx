@@ -8,7 +8,7 @@ import { SelectField, TextArea, TextField } from "~app/ui/field";
 import { DECISIONS, type FaultLeft } from "~core/work";
 
 /** Faults that stay in: what, since when, what was decided, and what the owner may try. */
-export default function LeftTask({ task, sheet, newId }: TaskProps<"left">) {
+export function LeftTask({ task, sheet, newId }: TaskProps<"left">) {
   const [editing, setEditing] = useState<string | null>(null);
   const [saved, setSaved] = useState(0);
   const fault = editing ? task.faults[editing] : undefined;

@@ -14,7 +14,7 @@ type Found = Props["task"]["work"]["found"][number];
 type Usual = Props["task"]["work"]["usual"][number];
 
 /** Work and parts, a line each. What was found on this visit becomes a line with one tap; what is usual fills in the form. */
-export default function WorkTask({ task, sheet, newId }: Props) {
+export function WorkTask({ task, sheet, newId }: Props) {
   const { work } = task;
   const [editing, setEditing] = useState<string | null>(null);
   const open = sheet.job.state === "open";
