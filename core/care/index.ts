@@ -1,1 +1,1 @@
-export { type Care, WHENS, type When, normalOn, routineOf, worksInShop } from "./routine";
+export { type Care, WHENS, type When, normalOn, routineOf } from "./routine";

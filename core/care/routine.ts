@@ -19,16 +19,14 @@ export interface Care {
 
 type Schools = Pick<SchoolsOf, "backFlush" | "ownerDescaling">;
 
-/** Where a machine works: plumbed in, it works in a shop. */
-export const worksInShop = ({ supply }: Pick<MachineKind, "supply">): boolean => supply === "plumbed";
-
 /**
  * What is done when.
  *
  * @returns the oftenest first
  */
 export function routineOf(kind: MachineKind, card: Pick<ModelCard, "descaling">, schools: Schools): Care[] {
-  const shop = worksInShop(kind);
+  // Plumbed in, it works in a shop.
+  const shop = kind.supply === "plumbed";
   const does = (when: When, ...whats: (string | false)[]): Care[] =>
     whats.flatMap((what) => (what ? [{ when, what }] : []));
   if (kind.groups === 0)

@@ -109,8 +109,6 @@ export interface SignedCard {
   readonly found: string;
   readonly given: string;
   readonly dates: readonly { readonly what: string; readonly on: string; readonly why: string }[];
-  /** It works in a shop. */
-  readonly shop: boolean;
 }
 
 export interface SignedFault {

@@ -3,7 +3,7 @@ import { PATTERNS, diagnose } from "../diagnose";
 import { type LoopId, faultWords, partFor } from "../knobs";
 import { rowsOf } from "../sheet";
 import { type How, usualWork } from "../work";
-import { WORK_TASK } from "./report";
+import { linesOfWork } from "./report";
 import type { Standing } from "./standing";
 
 /** Lines of work that this visit itself has found: causes named, faults of knobs, leaks that stay, and what was put off before. */
@@ -20,10 +20,8 @@ export interface FoundLine {
 
 /** What this visit asks to be put down as work, each part once, but what is put down already. */
 export function foundWork(standing: Standing): FoundLine[] {
-  const { records } = standing;
   const all = [...ofKnobs(standing), ...ofCauses(standing), ...ofLeaks(standing), ...ofEarlier(standing)];
-  const lines = (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [v.what.toLowerCase()] : []));
-  const known = new Set(lines);
+  const known = new Set(linesOfWork(standing).map((line) => line.what.toLowerCase()));
   return all.filter(({ what }) => {
     const name = what.toLowerCase();
     if (known.has(name)) return false;
@@ -77,9 +75,7 @@ function ofEarlier({ job }: Standing): FoundLine[] {
 }
 
 /** Lines that come up on most machines of this kind and are not on the sheet yet. */
-export function usualHere({ kind, card, records }: Standing) {
-  const written = new Set(
-    (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [`${v.what} ${v.how}`] : [])),
-  );
-  return usualWork(kind, card).filter(({ what, how }) => !written.has(`${what} ${how}`));
+export function usualHere(standing: Standing) {
+  const written = new Set(linesOfWork(standing).map(({ what, how }) => `${what} ${how}`));
+  return usualWork(standing.kind, standing.card).filter(({ what, how }) => !written.has(`${what} ${how}`));
 }

@@ -32,7 +32,7 @@ export function cardOf(standing: Standing, at: number): SignedCard {
           said: sayPull(taken),
         }
       : null,
-    routine: routineOf(kind, card, job.schools).map(({ when, what }) => ({ when, what })),
+    routine: routineOf(kind, card, job.schools),
     normal: normalOn(kind),
     found: words("look-over.accessories"),
     given: words("hand-over.given"),
@@ -42,8 +42,6 @@ export function cardOf(standing: Standing, at: number): SignedCard {
         : []),
       ...(service ? [{ what: "Next service", on: service.on, why: service.why }] : []),
     ],
-    // Kept beside what says the same in words: a card is told in the owner’s own unit.
-    shop: kind.supply === "plumbed",
   };
 }
 
@@ -58,7 +56,6 @@ export function cardIn(document: SignedDocument): SignedCard {
     found: "",
     given: "",
     dates: service ? [{ what: "Next service", on: service.on, why: service.why }] : [],
-    shop: false,
   };
 }
 

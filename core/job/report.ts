@@ -105,11 +105,13 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
 }
 
 /** Lines of work that stand. */
-export function workOf({ records }: Pick<Standing, "records">): SignedWork[] {
-  return (records.values.get(WORK_TASK) ?? []).flatMap((v) => {
-    if (v.form !== "work") return [];
-    return [{ ...v, said: sayWork(v) }];
-  });
+export function linesOfWork({ records }: Pick<Standing, "records">) {
+  return (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [v] : []));
+}
+
+/** The same, as they are signed. */
+export function workOf(standing: Pick<Standing, "records">): SignedWork[] {
+  return linesOfWork(standing).map((line) => ({ ...line, said: sayWork(line) }));
 }
 
 /** Faults that stay in: those of this visit, and those of earlier ones that are still there. */

@@ -36,7 +36,7 @@ export function rulingOn(line: WorkLine, card: Card | undefined): Ruling | null 
     return { field: "how", message: VALVE };
   if (forbiddenWork(words, undefined) && line.how !== "renewed" && line.how !== "tested")
     return { field: "what", message: VALVE };
-  const acid = line.how === "descaled" ? !NOT_DONE.test(words) : ACID.test(words) && !NOT_DONE.test(words);
+  const acid = (line.how === "descaled" || ACID.test(words)) && !NOT_DONE.test(words);
   if (acid && card && !descalingRule(card.descaling).throughTank) return { field: "how", message: NO_ACID };
   if (LICENSED.test(line.what) && line.how !== "tested" && line.how !== "cleaned" && !line.licensed)
     return {

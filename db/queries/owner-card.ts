@@ -12,6 +12,7 @@ export async function signedBehind(db: Pick<Database, "select">, token: string) 
       jobId: job.id,
       workshopId: job.workshopId,
       document: signature.document,
+      hash: signature.hash,
       contact: workshop.contact,
       town: workshop.town,
       paper: workshop.paper,

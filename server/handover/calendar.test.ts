@@ -14,7 +14,6 @@ const CARD: SignedCard = {
     { what: "Change the filter cartridge", on: "2027-02-28", why: "By litres." },
     { what: "Next service", on: "2027-11-30", why: "Every 12 months." },
   ],
-  shop: false,
 };
 const document = (card: Partial<SignedCard> = {}) =>
   ({

@@ -1,4 +1,3 @@
-import { and, eq, isNull } from "drizzle-orm";
 import { Link, useLocation } from "react-router";
 import type { Route } from "./+types/owner-page";
 import { byLink, ownersHeaders } from "./by-link.server";
@@ -7,10 +6,10 @@ import { Clock, Day, TimeZone } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
 import { formatQuantity, formatUncertainty, unitsOf } from "~core/quantity";
-import { job, ownerLink, signature, workshop } from "~db/schema";
+import { signedBehind } from "~db/queries/owner-card";
 import { amendmentsOf } from "~db/queries/shots";
 import { database } from "~server/database";
-import { type SignedDocument, type SignedPoint, type SignedResult, readDocument, sayPull } from "~core/job";
+import { type SignedDocument, type SignedPoint, type SignedResult, sayPull } from "~core/job";
 import { isAsSigned, recordOf, soundAdditions } from "~server/proof/owner-record";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
@@ -19,26 +18,9 @@ export function loader({ params, context }: Route.LoaderArgs) {
 }
 
 async function pageOf(token: string) {
-  const [row] = await database()
-    .select({
-      jobId: job.id,
-      workshopId: job.workshopId,
-      timeZone: workshop.timeZone,
-      document: signature.document,
-      hash: signature.hash,
-      contact: workshop.contact,
-      town: workshop.town,
-      paper: workshop.paper,
-      logo: workshop.logo,
-    })
-    .from(ownerLink)
-    .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
-    .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
-    .innerJoin(workshop, eq(workshop.id, job.workshopId))
-    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
-  if (!row) return null;
-  const { jobId, workshopId, timeZone, logo, ...shown } = row;
-  const document = readDocument(shown.document);
+  const signed = await signedBehind(database(), token);
+  if (!signed) return null;
+  const { jobId, workshopId, timeZone, logo, document, ...shown } = signed;
   const [record, added] = await Promise.all([recordOf(token), amendmentsOf(database(), workshopId, jobId)]);
   const sound = added.length > 0 ? await soundAdditions(workshopId, jobId) : new Set();
   return {

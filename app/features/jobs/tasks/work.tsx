@@ -279,9 +279,7 @@ function fillIn(form: HTMLFormElement | null, usual: Usual): void {
 
 /** What lies on the shelf for this model: asked for once the form is there. */
 function useShelf(modelId: string): FittingParts {
-  const { load, data, state } = useFetcher<FittingParts>();
-  useEffect(() => {
-    if (!data && state === "idle") void load(`/parts/fitting?model=${modelId}`);
-  }, [modelId, data, state, load]);
+  const { load, data } = useFetcher<FittingParts>();
+  useEffect(() => void load(`/parts/fitting?model=${modelId}`), [modelId, load]);
   return data ?? { parts: [], currency: "" };
 }
