@@ -45,5 +45,13 @@ export function steamPower(test: SteamTest): SteamPower {
   return { watts, u: watts * share, jug: (JUG_G * MILK * 55) / watts };
 }
 
+/**
+ * Steam power that is usual for a size, W: a jug (150 g of milk, 5 to 60 °C) in the time that is common practice for it.
+ *
+ * @param heavy a commercial machine
+ */
+export const usualSteamWatts = (heavy: boolean): number =>
+  (JUG_G * MILK * 55) / (heavy ? JUG_SECONDS.commercial : JUG_SECONDS.home);
+
 /** About 40 s for a jug on a small home boiler, about 10 s on a commercial one. Common practice. */
 export const JUG_SECONDS = { home: 40, commercial: 10 } as const;

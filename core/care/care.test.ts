@@ -1,6 +1,6 @@
 import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
 import { USUAL_SCHOOLS } from "../school";
-import { normalOn, routineOf } from ".";
+import { demonstrationOf, descaleEvery, normalOn, routineOf } from ".";
 
 /** The owner’s routine, by kind. Common practice of the trade, no published figure. */
 
@@ -41,4 +41,62 @@ test("what is normal is so on that kind", () => {
   expect(normal("K10")).not.toMatch(/needle trembles|runs back/);
   expect(normal("K13")).not.toMatch(/short gush/);
   expect(normal("K11")).toMatch(/fills up/);
+});
+
+test("an owner who may descale is told by litres and shots once the hardness was read; others never are", () => {
+  const at = (id: KindId, hardness: number | null) =>
+    routineOf(KINDS[id], usualCard(KINDS[id]), USUAL_SCHOOLS, { hardness })
+      .map((c) => `${c.when}: ${c.what}`)
+      .join("\n");
+  expect(at("K1", 200)).toMatch(/use: Descale by the owner’s cycle every 50 L, about 400 doubles/);
+  expect(at("K1", null)).toMatch(/month: Descaling: by the owner’s cycle, as often as the hardness asks/);
+  expect(at("K8", 200)).not.toMatch(/every \d+ L/);
+});
+
+test("litres between descalings: half at twice the hardness, within what is worth counting", () => {
+  expect(descaleEvery(100)).toBe(2 * descaleEvery(200));
+  expect(descaleEvery(1)).toBe(200);
+  expect(descaleEvery(5000)).toBe(20);
+});
+
+describe("the demonstration", () => {
+  const parts = (id: KindId, over: Partial<typeof USUAL_SCHOOLS> = {}) =>
+    demonstrationOf(KINDS[id], { ...USUAL_SCHOOLS, ...over });
+
+  test.each(KIND_IDS)("%s: each part once, with something to say, to show and to try", (id) => {
+    const ids = parts(id).map((p) => p.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    for (const { say, show, tries } of parts(id)) {
+      expect(say.length * tries.length).toBeGreaterThan(0);
+      expect(show.length).toBeGreaterThan(0);
+    }
+    expect(ids).toContain("clean");
+  });
+
+  test("only what the kind can do", () => {
+    const ids = (id: KindId) => parts(id).map((p) => p.id);
+    expect(ids("K7")).toEqual(["warm-up", "dose", "tamp", "shot", "milk", "clean", "water"]);
+    // It tamps by itself.
+    expect(ids("K6")).not.toContain("tamp");
+    expect(ids("K13")).not.toContain("milk");
+    expect(ids("K14")).toEqual(["dose", "clean"]);
+    expect(
+      parts("K2")
+        .find((p) => p.id === "milk")!
+        .show.join(" "),
+    ).toMatch(/Refill the boiler/);
+    expect(
+      parts("K13")
+        .find((p) => p.id === "shot")!
+        .show.join(" "),
+    ).toMatch(/until the pressure is gone/);
+  });
+
+  test("the workshop’s methods: wait or blank shots, how often is back-flushed", () => {
+    const warm = (method: "wait" | "blank-shots") => JSON.stringify(parts("K7", { warmUp: method })[0]);
+    expect(warm("wait")).not.toMatch(/blank shots/);
+    expect(warm("blank-shots")).toMatch(/[Tt]wo blank shots/);
+    const clean = JSON.stringify(parts("K7", { backFlush: "every-session" }).find((p) => p.id === "clean"));
+    expect(clean).toMatch(/after every session/);
+  });
 });

@@ -9,6 +9,7 @@ export const WHENS = {
   day: "At the end of the day",
   week: "Each week",
   month: "Each month",
+  use: "By how much it makes",
 } as const;
 export type When = keyof typeof WHENS;
 
@@ -19,12 +20,43 @@ export interface Care {
 
 type Schools = Pick<SchoolsOf, "backFlush" | "ownerDescaling">;
 
+/** Water as it goes into the machine. */
+export interface OwnWater {
+  /** mg/L as CaCO3; null where nobody has read it. */
+  readonly hardness: number | null;
+}
+
+/** Calcium carbonate that may pass a machine between two descalings, mg. Our choice: 50 L of water at 200 mg/L. */
+const SCALE_MG = 10_000;
+/** L; harder or softer water is not counted further. */
+const DESCALE_LITRES = { least: 20, most: 200 } as const;
+/** Water through the machine for one double with its flushes, ml. Common practice. */
+const SHOT_ML = 120;
+/** Shots of one group gasket and shower screen; home machines do fewer a year, shops more. Common practice. */
+const GASKET_SHOTS = { home: 2000, shop: 20_000 } as const;
+
+/**
+ * Litres after which a machine is descaled where its owner may do so.
+ *
+ * @param hardness mg/L as CaCO3, > 0
+ * @example descaleEvery(200) // 50
+ */
+export function descaleEvery(hardness: number): number {
+  const litres = SCALE_MG / hardness;
+  return Math.round(Math.min(DESCALE_LITRES.most, Math.max(DESCALE_LITRES.least, litres)) / 5) * 5;
+}
+
 /**
  * What is done when.
  *
  * @returns the oftenest first
  */
-export function routineOf(kind: MachineKind, card: Pick<ModelCard, "descaling">, schools: Schools): Care[] {
+export function routineOf(
+  kind: MachineKind,
+  card: Pick<ModelCard, "descaling">,
+  schools: Schools,
+  { hardness }: OwnWater = { hardness: null },
+): Care[] {
   // Plumbed in, it works in a shop.
   const shop = kind.supply === "plumbed";
   const does = (when: When, ...whats: (string | false)[]): Care[] =>
@@ -40,6 +72,8 @@ export function routineOf(kind: MachineKind, card: Pick<ModelCard, "descaling">,
       ...does("month", "Time the dose again; also after every change of the grind."),
     ];
   const flushes = kind.threeWayValve && kind.pump !== "none";
+  const descaling = descalingRule(card.descaling, schools.ownerDescaling);
+  const litres = descaling.owner && hardness !== null && hardness > 0 ? descaleEvery(hardness) : null;
   const often = schools.backFlush === "every-session" || shop;
   return [
     ...does("shot", "Knock out, rinse the portafilter, run a short flush, wipe the group."),
@@ -64,13 +98,20 @@ export function routineOf(kind: MachineKind, card: Pick<ModelCard, "descaling">,
       "Soak baskets and screen in cleaner, rinse well.",
       kind.grinder !== "separate" && "Brush the grinder’s chute; wipe the hopper dry.",
     ),
+    ...does("month", litres === null && descaling.says, "Look at gaskets and hoses for drips."),
     ...does(
-      "month",
-      descalingRule(card.descaling, schools.ownerDescaling).says,
-      "Look at gaskets and hoses for drips.",
+      "use",
+      litres !== null &&
+        `Descale by the owner’s cycle every ${litres} L, about ${shots(litres)} doubles, at the hardness read (${hardness!.toFixed(0)} mg/L). Sooner with harder water.`,
+      flushes
+        ? `Gasket and shower screen: new about every ${(shop ? GASKET_SHOTS.shop : GASKET_SHOTS.home).toLocaleString("en-GB")} shots, or at the next service.`
+        : "Seal of the group: new when coffee creeps past it, or at the next service.",
     ),
   ];
 }
+
+/** Doubles that so many litres make, rounded to fifty. */
+const shots = (litres: number) => Math.round((1000 * litres) / SHOT_ML / 50) * 50;
 
 /** What worries owners and is as it should be. */
 export function normalOn(kind: MachineKind): string[] {

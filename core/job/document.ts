@@ -105,6 +105,8 @@ export interface SignedCard {
   } | null;
   readonly routine: readonly { readonly when: string; readonly what: string }[];
   readonly normal: readonly string[];
+  /** What its owner was shown, or did alone; what was not shown is not here. Not in cards of earlier versions. */
+  readonly shown?: readonly { readonly what: string; readonly tried: boolean }[];
   /** Accessories as they were found, and as they were given; "" where nobody counted. */
   readonly found: string;
   readonly given: string;

@@ -1,7 +1,7 @@
 import { faultsOf } from "../adjust";
 import { PATTERNS, diagnose } from "../diagnose";
 import { type LoopId, faultWords, partFor } from "../knobs";
-import { rowsOf } from "../sheet";
+import { chosen, rowsOf } from "../sheet";
 import { type How, usualWork } from "../work";
 import { linesOfWork } from "./report";
 import type { Standing } from "./standing";
@@ -20,7 +20,13 @@ export interface FoundLine {
 
 /** What this visit asks to be put down as work, each part once, but what is put down already. */
 export function foundWork(standing: Standing): FoundLine[] {
-  const all = [...ofKnobs(standing), ...ofCauses(standing), ...ofLeaks(standing), ...ofEarlier(standing)];
+  const all = [
+    ...ofKnobs(standing),
+    ...ofCauses(standing),
+    ...ofLeaks(standing),
+    ...ofBackFlush(standing),
+    ...ofEarlier(standing),
+  ];
   const known = new Set(linesOfWork(standing).map((line) => line.what.toLowerCase()));
   return all.filter(({ what }) => {
     const name = what.toLowerCase();
@@ -66,6 +72,12 @@ function ofLeaks({ plan, records }: Standing): FoundLine[] {
     const what = place.charAt(0).toUpperCase() + place.slice(1);
     return [{ what, how: "renewed", reason: "leaks", seen: "Leak check", loop: null }];
   });
+}
+
+function ofBackFlush({ records }: Standing): FoundLine[] {
+  if (chosen(records, "clean.back-flush") !== "none") return [];
+  const seen = "Back-flush";
+  return [{ what: "Three-way valve", how: "cleaned", reason: "no water came back into the tray", seen, loop: null }];
 }
 
 function ofEarlier({ job }: Standing): FoundLine[] {

@@ -1,5 +1,5 @@
-import { normalOn, routineOf, WHENS, type When } from "../care";
-import { latest } from "../sheet";
+import { demonstrationOf, normalOn, routineOf, WHENS, type When } from "../care";
+import { chosen, figure, latest, shownTaskId } from "../sheet";
 import type { SignedCard, SignedDocument } from "./document";
 import { takenShot } from "./dialling";
 import { nextService } from "./next-service";
@@ -32,8 +32,12 @@ export function cardOf(standing: Standing, at: number): SignedCard {
           said: sayPull(taken),
         }
       : null,
-    routine: routineOf(kind, card, job.schools),
+    routine: routineOf(kind, card, job.schools, { hardness: figure(records, "water.hardness") ?? null }),
     normal: normalOn(kind),
+    shown: demonstrationOf(kind, job.schools).flatMap(({ id, label }) => {
+      const how = chosen(records, shownTaskId(id));
+      return how === "tried" || how === "shown" ? [{ what: label, tried: how === "tried" }] : [];
+    }),
     found: words("look-over.accessories"),
     given: words("hand-over.given"),
     dates: [

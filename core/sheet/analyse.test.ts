@@ -168,8 +168,15 @@ test("steam check at the site’s altitude; power beside what is usual for the s
   expect(sea.lines[0]!.verdict).toBe("off");
   expect(said(sea)).toContain("Air trapped");
   const power = { p: [{ liquid: "milk", mass: 150, from: 5, to: 60, seconds: 10 }] };
-  expect(said(ask("steam-power", "p", withRows(power), "K11"))).toMatch(/3\d{3} ± \d+ W.*about 10 s are usual/);
-  expect(said(ask("steam-power", "p", withRows(power), "K3"))).toContain("about 40 s are usual");
+  expect(said(ask("steam-power", "p", withRows(power), "K11"))).toMatch(/3\d{3} ± \d+ W.*about 3240 W are usual/);
+  expect(said(ask("steam-power", "p", withRows(power), "K3"))).toContain("about 810 W are usual");
+  // Four times as long for the same jug: a quarter of the power, and said so; nothing is said of milk that ends where it should.
+  const slow = { p: [{ liquid: "milk", mass: 150, from: 5, to: 60, seconds: 160 }] };
+  expect(said(ask("steam-power", "p", withRows(slow), "K3"))).toMatch(/Weak steam: clean the tip/);
+  expect(said(ask("steam-power", "p", withRows(slow), "K3"))).not.toMatch(/Milk ends/);
+  const hot = { p: [{ liquid: "milk", mass: 150, from: 5, to: 72, seconds: 45 }] };
+  expect(said(ask("steam-power", "p", withRows(hot), "K3"))).toMatch(/Milk ends at 55 to 60 °C: this one ended at 72/);
+  expect(said(ask("steam-power", "p", withRows({ p: [{ ...hot.p[0]!, liquid: "water" }] }), "K3"))).not.toMatch(/Milk/);
 });
 
 test("two half doses: the first one weighed says how much the second has to be, both together are judged", () => {

@@ -1,5 +1,5 @@
 import { airPressure } from "../air";
-import { steamCheck, steamPower, JUG_SECONDS } from "../boiler";
+import { steamCheck, steamPower, usualSteamWatts } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
 import { type BasketId, halfDoses, overUnder } from "../grinder";
 import { aim, judge } from "../metrology";
@@ -113,6 +113,15 @@ const WHERE: Readonly<Record<string, string>> = {
   tank: "Tank or its seat",
 };
 
+const CAUSE: Readonly<Record<string, string>> = {
+  seal: ", seal or gasket worn",
+  loose: ", fitting loose",
+  cracked: ", cracked or corroded",
+  scale: ", scale or dirt on the seat",
+  seat: ", does not sit right",
+  unknown: ", cause not known yet",
+};
+
 const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, group: number) => Analysed> = {
   meter: (rows, { records }, group) => meter(rows, group > 1 ? meterOf(records, 1) : null, group),
   storage,
@@ -201,7 +210,7 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
   leaks: (rows) => {
     return {
       lines: rows.map((r) => ({
-        text: `${WHERE[r.where?.choice ?? ""] ?? "Somewhere"}, ${r.side?.choice ?? "water"} side: ${
+        text: `${WHERE[r.where?.choice ?? ""] ?? "Somewhere"}, ${r.side?.choice ?? "water"} side${CAUSE[r.cause?.choice ?? ""] ?? ""}: ${
           r.after?.choice === "tight" ? "tight after the repair" : "still leaks"
         }.`,
         verdict: r.after?.choice === "tight" ? ("holds" as const) : ("off" as const),
@@ -229,7 +238,7 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
       ],
     };
   },
-  "steam-power": (rows, { kind }) => {
+  "steam-power": (rows, { kind, spec }) => {
     const row = rows.at(-1)!;
     const power = steamPower({
       liquid: row.liquid?.choice === "water" ? "water" : "milk",
@@ -241,18 +250,36 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
       seconds: value(row, "seconds"),
       uSeconds: uOf(row, "seconds", 0.5),
     });
-    const usual = kind.heavy ? JUG_SECONDS.commercial : JUG_SECONDS.home;
+    const usual = usualSteamWatts(kind.heavy);
+    const to = value(row, "to");
+    const ends = toleranceFor(spec, "milk-temperature");
+    const wrong = row.liquid?.choice !== "water" && ends && (to < (ends.lower ?? 0) || to > (ends.upper ?? 100));
+    // Weak only where even what it may be at most is.
+    const weak = power.watts + 2 * power.u < WEAK_STEAM * usual;
     return {
       lines: [
-        { text: `${fix(power.watts, 0)} ± ${fix(2 * power.u, 0)} W of steam.` },
         {
-          text: `A jug (150 g of milk, 5 to 60 °C) takes about ${fix(power.jug, 0)} s; about ${usual} s are usual for this size.`,
+          text: `${fix(power.watts, 0)} ± ${fix(2 * power.u, 0)} W of steam; about ${10 * Math.round(usual / 10)} W are usual for this size.`,
+          verdict: weak ? "off" : "holds",
         },
+        { text: `A jug (150 g of milk, 5 to 60 °C) takes about ${fix(power.jug, 0)} s.` },
+        ...(weak
+          ? [
+              {
+                text: "Weak steam: clean the tip, purge, read the boiler pressure; then scale on the element, or the element.",
+              },
+            ]
+          : []),
+        ...(wrong
+          ? [{ text: `Milk ends at ${ends.lower ?? 0} to ${ends.upper ?? 100} °C: this one ended at ${fix(to, 0)}.` }]
+          : []),
       ],
     };
   },
 };
 
+/** Share of the usual power under which steam is called weak. Our choice: jugs, tips and hands differ by a third. */
+const WEAK_STEAM = 0.6;
 /** The newest second set point against the offset as left; null before there is a first one. */
 export function secondOf(records: SheetRecords) {
   const { last } = loopRecord(records, "offset");

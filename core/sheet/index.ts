@@ -37,6 +37,7 @@ export {
   rowsOf,
 } from "./records";
 export { sheetFor } from "./sheet-for";
+export { shownTaskId } from "./stations/after";
 export { accessoriesOf, areasOf, toolsFor } from "./stations/arrive";
 export * from "./tasks";
 export {

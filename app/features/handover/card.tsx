@@ -53,6 +53,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     ),
     routine: byWhen(card.routine),
     normal: card.normal,
+    shown: card.shown ?? [],
     accessories: { found: card.found, given: card.given },
     leave: document.leave ?? [],
     left: document.left ?? [],
@@ -161,6 +162,14 @@ export default function Card({ loaderData }: Route.ComponentProps) {
             </section>
           )}
 
+          {c.shown.length > 0 && (
+            <section aria-labelledby="shown" className="grid gap-1">
+              <h2 id="shown" className="text-xl font-bold">
+                Shown to you
+              </h2>
+              <p>{c.shown.map(({ what, tried }) => `${what}${tried ? " (you did it)" : ""}`).join(", ")}.</p>
+            </section>
+          )}
           <Lines id="normal" title="This is normal" lines={c.normal} />
           <Lines id="known" title="Known, and left as it is" lines={c.left.map((f) => f.said)} />
           <Lines id="leave" title="Leave this to us" lines={c.leave} />

@@ -1,7 +1,10 @@
+import { type DemonstrationPart, type PartId, demonstrationOf } from "../../care";
 import { type DescalingRule, descalingRule } from "../../kind";
 import { toleranceFor } from "../../spec";
 import { type SheetQuestion, type Station, has } from "../plan";
+import { chosen } from "../records";
 import type { Task } from "../tasks";
+import { steamHeatUp, steamPowerTest, timedSteaming } from "./boiler";
 import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build";
 
 /** Work after the readings: parts, milk, leaks, clean, hand over, sign. */
@@ -54,24 +57,34 @@ const faultsLeft: Task = {
   optional: true,
 };
 
-/** Milk, where the owner is shown it: its temperature against the card, and the wand. */
+/** Milk, where the owner is shown it: dry steam, its power where nobody has read it yet, its end, and the wand. */
 export function milk(question: SheetQuestion): Station | null {
   const { kind, spec } = question;
   if (!has(question, "hand-over") || !kind.steams) return null;
+  const single = kind.boiler === "single";
+  // Read at the boiler already where that is what the visit is for.
+  const steam = has(question, "steam");
   return station(
     "milk",
     "Milk",
     "jug, milk",
     [
+      ...(steam ? [] : [tick("milk.dry", "Wand purged: steam is dry")]),
       measured("milk.temperature", "Milk ends at", "temperature", {
         possible: [0, 100],
         usual: [40, 75],
         tolerance: toleranceFor(spec, "milk-temperature"),
         resolution: 1,
+        hint: "Steam off at 55 to 60 °C: it climbs a little more.",
       }),
+      ...(steam ? [] : [steamPowerTest()]),
+      ...(single && !steam ? [steamHeatUp(), timedSteaming()] : []),
       tick("milk.wand", "Wand purged and wiped at once"),
+      ...(single
+        ? [tick("milk.refill", "Boiler refilled straight after the milk", { hint: "A dry element burns out." })]
+        : []),
     ],
-    { cautions: ["hot"], after: [WARM] },
+    { cautions: single ? ["hot", "dry-element"] : ["hot"], after: [WARM] },
   );
 }
 
@@ -118,6 +131,17 @@ function leaksFound(steams: boolean): Task {
         ["wand", "wand or tap"],
         ["tank", "tank or its seat"],
       ]),
+      {
+        ...choice("cause", "Cause", [
+          ["seal", "seal or gasket worn"],
+          ["loose", "fitting loose"],
+          ["cracked", "cracked or corroded"],
+          ["scale", "scale or dirt on the seat"],
+          ["seat", "does not sit right"],
+          ["unknown", "not known yet"],
+        ]),
+        optional: true,
+      },
       choice("side", "Side", [["water", "water"], ...(steams ? [["steam", "steam"] as const] : [])]),
       read("pressure", "Under", "pressure", [0, 25], { display: true, optional: true }),
       choice("tried", "Tried", [
@@ -152,14 +176,49 @@ export function clean(question: SheetQuestion): Station | null {
     "cleaner, brush, cloths",
     [
       asksDescaling(rule),
+      rinsed,
       ...(kind.threeWayValve && kind.pump !== "none"
-        ? [tick("clean.back-flush", "Back-flushed", { hint: `For the owner: ${flush}.` })]
+        ? [backFlushed(flush)]
         : [tick("clean.screen", "Shower screen brushed and wiped")]),
       tick("clean.wipe", kind.steams ? "Group, wand and tray wiped" : "Group and tray wiped"),
     ],
     { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"] },
   );
 }
+
+/** The return watched: pressure that is let go comes back into the tray. */
+function backFlushed(often: string): Task {
+  return {
+    id: "clean.back-flush",
+    label: "Back-flushed, return watched",
+    hint: `At the end of each go the water comes back into the tray: that is as it should be. For the owner: ${often}.`,
+    kind: "choice",
+    options: [
+      { value: "returns", label: "Water came back into the tray" },
+      {
+        value: "none",
+        label: "No water came back",
+        remedy: "Three-way valve blocked or stuck: clean or renew it. Bleed the pressure before the handle is turned.",
+      },
+    ],
+  };
+}
+
+/** Asked once acid went through: how much water went after it. */
+const rinsed: Task = {
+  id: "clean.rinse",
+  label: "Rinsed after descaling with",
+  hint: "Clear water through boiler, group and wand until it tastes of nothing, at least two fillings of the boiler.",
+  kind: "figure",
+  dimension: "volume",
+  possible: [0, 200_000],
+  usual: [500, 30_000],
+  resolution: 100,
+  when: (r) =>
+    r.values.has("clean.rinse") ||
+    chosen(r, "clean.descaling") === "done" ||
+    (r.values.get("parts.line") ?? []).some((v) => v.form === "work" && v.how === "descaled" && v.outcome === "done"),
+};
 
 /** Asked for by many owners, answered by the rule of the model. */
 function asksDescaling({ says, owner, throughTank, instead }: DescalingRule): Task {
@@ -178,34 +237,19 @@ function asksDescaling({ says, owner, throughTank, instead }: DescalingRule): Ta
   };
 }
 
-/** The owner shown, step by step, and told what must not be changed. */
+/** Under this task name it is kept how far the owner came with a part. */
+export const shownTaskId = (part: PartId) => `hand-over.${part}`;
+
+/** The owner shown, part by part, and told what must not be changed. */
 export function handOver(question: SheetQuestion): Station | null {
   const { kind, schools } = question;
   if (!has(question, "hand-over")) return null;
-  const shown =
-    kind.groups === 0
-      ? [
-          ["dose", "Dose by time, timed again after a grind change"],
-          ["clean", "Cleaning"],
-        ]
-      : [
-          ["warm-up", "Warm-up"],
-          ["shot", kind.boiler === "lever" ? "Dose, tamp, lever down, shot" : "Dose, tamp, shot"],
-          ...(!kind.steams ? [] : [["milk", "Milk"]]),
-          [
-            "clean",
-            `Cleaning: flush and wipe after each shot, back-flush ${schools.backFlush === "daily" ? "daily" : "after every session"}`,
-          ],
-          ...(kind.supply === "plumbed"
-            ? [["water", "Shut-off valve, cartridge and its date"]]
-            : [["water", "Which water, and the tank"]]),
-        ];
   return station(
     "hand-over",
     "Hand over",
     "the owner present",
     [
-      ...shown.map(([key, label]) => tick(`hand-over.${key}`, `Shown: ${label}`)),
+      ...demonstrationOf(kind, schools).map(shownTask),
       tick("hand-over.leave", "Told: what not to change, what is normal, when to call", {
         hint: kind.forbidden.join(" "),
       }),
@@ -228,6 +272,25 @@ export function handOver(question: SheetQuestion): Station | null {
       ],
     },
   );
+}
+
+/** One part of the demonstration: what to say, what to show, and how far the owner came with it. */
+function shownTask({ id, label, say, show, tries }: DemonstrationPart): Task {
+  return {
+    id: shownTaskId(id),
+    label,
+    kind: "choice",
+    guide: [
+      { act: "Say", lines: [say] },
+      { act: "Show", lines: show },
+      { act: "Owner", lines: [tries] },
+    ],
+    options: [
+      { value: "tried", label: "Owner did it" },
+      { value: "shown", label: "Shown only" },
+      { value: "not-shown", label: "Not shown" },
+    ],
+  };
 }
 
 /** The end of every visit. */

@@ -42,29 +42,7 @@ export function steam(question: SheetQuestion): Station | null {
             ),
           ]
         : []),
-      table(
-        "steam.power",
-        "Steam power",
-        "steam-power",
-        [
-          {
-            name: "liquid",
-            label: "In the jug",
-            type: {
-              kind: "choice",
-              options: [
-                { value: "milk", label: "milk" },
-                { value: "water", label: "water" },
-              ],
-            },
-          },
-          read("mass", "Weighed", "mass", [20, 2000]),
-          read("from", "From", "temperature", [0, 60]),
-          read("to", "To", "temperature", [20, 95]),
-          read("seconds", "Seconds", "time", [1, 300], { resolution: 1 }),
-        ],
-        { hint: "A known mass from and to known temperatures." },
-      ),
+      steamPowerTest(),
       ...(kind.boiler === "single" ? singleBoiler() : []),
       { id: "diagnosis.steam", label: "Find the cause", kind: "diagnosis", pattern: "steam", optional: true },
     ],
@@ -79,23 +57,56 @@ export function steam(question: SheetQuestion): Station | null {
   );
 }
 
+/** A jug of known mass from and to known temperatures: what steam gives, in watts. */
+export function steamPowerTest(): Task {
+  return table(
+    "steam.power",
+    "Steam power",
+    "steam-power",
+    [
+      {
+        name: "liquid",
+        label: "In the jug",
+        type: {
+          kind: "choice",
+          options: [
+            { value: "milk", label: "milk" },
+            { value: "water", label: "water" },
+          ],
+        },
+      },
+      read("mass", "Weighed", "mass", [20, 2000]),
+      read("from", "From", "temperature", [0, 60]),
+      read("to", "To", "temperature", [20, 95]),
+      read("seconds", "Seconds", "time", [1, 300], { resolution: 1 }),
+    ],
+    { hint: "A known mass from and to known temperatures, with dry steam." },
+  );
+}
+
+/** How long a single boiler takes to steam: its plan is made for it. */
+export const steamHeatUp = (): Task =>
+  measured("steam.heat-up", "From the steam switch to the ready light", "time", {
+    possible: [20, 600],
+    usual: [40, 240],
+    resolution: 1,
+    optional: true,
+    hint: "Timed once: the plan below is made for it. About 80 s are usual.",
+  });
+
+export const timedSteaming = (): Task => ({
+  id: "steam.plan",
+  label: "Timed steaming",
+  kind: "plan",
+  plan: "steam",
+  optional: true,
+  hint: "Bleed water early to make room for steam, start before the light so that the element stays on.",
+});
+
 function singleBoiler(): Task[] {
   return [
-    measured("steam.heat-up", "From the steam switch to the ready light", "time", {
-      possible: [20, 600],
-      usual: [40, 240],
-      resolution: 1,
-      optional: true,
-      hint: "Timed once: the plan below is made for it. About 80 s are usual.",
-    }),
-    {
-      id: "steam.plan",
-      label: "Timed steaming",
-      kind: "plan",
-      plan: "steam",
-      optional: true,
-      hint: "Bleed water early to make room for steam, start before the light so that the element stays on.",
-    },
+    steamHeatUp(),
+    timedSteaming(),
     {
       id: "steam.bled",
       label: "Bleeds done",

@@ -1,4 +1,4 @@
-import { latest } from "../records";
+import { chosen, latest } from "../records";
 import { type TaskModule, Unfit, sayAny } from "./task";
 
 /** Tasks that take a tick, words, or one of several answers. */
@@ -35,22 +35,27 @@ export const text: TaskModule<TextTask> = {
 export interface ChoiceOption {
   readonly value: string;
   readonly label: string;
+  /** What to do where it came out so. */
+  readonly remedy?: string;
 }
 
 export interface ChoiceTask {
   readonly kind: "choice";
   readonly options: readonly ChoiceOption[];
+  /** What to say and to show there, line by line. */
+  readonly guide?: readonly { readonly act: string; readonly lines: readonly string[] }[];
 }
 
 export const choice: TaskModule<ChoiceTask> = {
   done: (task, { records }) => latest(records, task.id) !== undefined,
   read({ options }, { typed }) {
-    const chosen = typed.trim();
-    if (!options.some((o) => o.value === chosen)) throw new Unfit("Choose one.");
-    return { form: "choice", choice: chosen };
+    const choice = typed.trim();
+    if (!options.some((o) => o.value === choice)) throw new Unfit("Choose one.");
+    return { form: "choice", choice };
   },
   say: ({ options }, value) =>
     value.form === "choice"
       ? { text: options.find((o) => o.value === value.choice)?.label ?? value.choice }
       : sayAny(value),
+  remedy: ({ id, options }, records) => options.find((o) => o.value === chosen(records, id))?.remedy ?? "",
 };

@@ -280,7 +280,7 @@ const ofKnob = ({ loop }: { loop: LoopId }) => ({ loop });
 const PARTS = {
   tick: nothing,
   text: nothing,
-  choice: ({ options }: TaskOf<"choice">) => ({ options }),
+  choice: ({ options, guide }: TaskOf<"choice">) => ({ options, guide: guide ?? [] }),
   figure: ({ instrument, place, dimension, tolerance, resolution }: TaskOf<"figure">, { instruments }: Shown) => ({
     instruments: choices(instruments, instrument, place),
     dimension,

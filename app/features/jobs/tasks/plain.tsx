@@ -87,6 +87,24 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
   );
 }
 
+/** What to say and to show there; gone once it is answered. */
+function Guide({ guide }: Pick<TaskProps<"choice">["task"], "guide">) {
+  return (
+    <dl className="grid grid-cols-[4.5rem_minmax(0,1fr)] gap-x-3 gap-y-1 border-l-4 border-rule pl-3">
+      {guide.map(({ act, lines }) => (
+        <div key={act} className="contents">
+          <dt className="text-soft">{act}</dt>
+          <dd className="grid gap-0.5">
+            {lines.map((line) => (
+              <p key={line}>{line}</p>
+            ))}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
   const entry = useEntry("entry", sheet.job.id, newId, { key: `entry-${task.id}` });
   const stands = task.lines.findLast((l) => !l.struck);
@@ -102,6 +120,12 @@ export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
           {!taken && task.optional && <span className="font-normal text-soft"> (optional)</span>}
         </p>
         {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
+        {task.guide.length > 0 && !taken && <Guide guide={task.guide} />}
+        {task.remedy && (
+          <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
+            {task.remedy}
+          </p>
+        )}
         <div className="flex flex-wrap gap-2">
           {task.options.map((o) => (
             <Button
