@@ -1,13 +1,20 @@
+const swc = (tsx) => [
+  "@swc/jest",
+  {
+    jsc: { target: "es2022", parser: { syntax: "typescript", tsx }, transform: { react: { runtime: "automatic" } } },
+    module: { type: "es6" },
+  },
+];
+
 /** Unit tests: core without anything, db and server against the throwaway database that scripts/test.mjs starts. */
 export default {
   testEnvironment: "node",
   testMatch: ["<rootDir>/{core,db,server,app,scripts}/**/*.test.ts"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],
   transform: {
-    "^.+\\.tsx?$": [
-      "@swc/jest",
-      { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } }, module: { type: "es6" } },
-    ],
+    "^.+\\.ts$": swc(false),
+    // Papers are drawn in the same way as pages.
+    "^.+\\.tsx$": swc(true),
   },
   moduleNameMapper: { "^~(core|server|db|app)/(.*)$": "<rootDir>/$1/$2" },
   modulePathIgnorePatterns: ["<rootDir>/build", "<rootDir>/.data"],

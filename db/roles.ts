@@ -30,7 +30,7 @@ const CHANGES = [
   "timer",
   "workshop",
 ];
-const TAKES_OUT = ["bench_tablet", "command", "known_device", "session", "sign_in_attempt"];
+const TAKES_OUT = ["bench_tablet", "command", "known_device", "paper", "session", "sign_in_attempt"];
 /** What opens accounts is nobody’s to read for a report. */
 const SECRET = [
   "account",

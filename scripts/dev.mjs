@@ -17,7 +17,9 @@ process.env.NODE_ENV = "development";
 process.env.DATABASE_URL = own ?? cluster.ensure("demo");
 await prepare(process.env.DATABASE_URL, { demo: true });
 
-const { createServer } = await import("vite");
+const { build, createServer } = await import("vite");
+// Papers are laid out by a worker, and that is a file of its own.
+await build({ configFile: join(root, "vite.papers.config.ts"), logLevel: "warn" });
 const { default: express } = await import("express");
 vite = await createServer({ root, server: { middlewareMode: true } });
 const site = express();

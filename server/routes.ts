@@ -44,6 +44,8 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/parts/fitting": page,
   "/jobs/:jobId": work,
   "/jobs/:jobId/shots": work,
+  "/jobs/:jobId/report": work,
+  "/jobs/:jobId/report/file": page,
   "/settings": work,
   "/access": { see: "work", send: "own" },
   "/people": { see: "people", send: "people" },
@@ -63,5 +65,8 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/card/:token/dates": { see: "open", send: "none" },
   "/owner/:token": { see: "open", send: "none" },
   "/owner/:token/record": { see: "open", send: "none" },
+  "/owner/:token/pdf": { see: "open", send: "open" },
+  "/owner/:token/pdf/file": { see: "open", send: "none" },
+  "/owner/:token/csv": { see: "open", send: "none" },
   "/*": { see: "open", send: "none" },
 };

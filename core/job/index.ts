@@ -1,3 +1,4 @@
+export * from "./amendment";
 export * from "./dialling";
 export * from "./document";
 export * from "./evidence";
@@ -12,9 +13,11 @@ export * from "./methods";
 export * from "./next-service";
 export * from "./owner-card";
 export * from "./particulars";
+export * from "./printed";
 export * from "./read-document";
 export * from "./recall";
 export * from "./report";
 export * from "./result";
 export * from "./shot-words";
 export * from "./standing";
+export * from "./swing-tag";

@@ -1,7 +1,9 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import { readDocument } from "../../core/job";
+import { ABOUTS, readDocument, sayPull } from "../../core/job";
 import type { Database } from "../client";
-import { acknowledgement, job, ownerLink, signature, workshop } from "../schema";
+import type { Queries } from "./jobs";
+import { account, acknowledgement, amendment, job, ownerLink, signature, workshop } from "../schema";
+import { amendmentsOf } from "./shots";
 
 /** What an owner’s link leads to: what was signed, and who acknowledged it. */
 
@@ -41,3 +43,26 @@ export function acknowledgementsOf(db: Pick<Database, "select">, workshopId: str
     .orderBy(asc(acknowledgement.at))
     .limit(10);
 }
+
+/** What joined a job after its signature, in that order: words, and shots. */
+export async function additionsOf(db: Queries, workshopId: string, jobId: string) {
+  const [words, shots] = await Promise.all([
+    db
+      .select({ id: amendment.id, at: amendment.at, about: amendment.about, said: amendment.text, by: account.name })
+      .from(amendment)
+      .innerJoin(account, and(eq(account.workshopId, amendment.workshopId), eq(account.id, amendment.by)))
+      .where(and(eq(amendment.workshopId, workshopId), eq(amendment.jobId, jobId)))
+      .orderBy(asc(amendment.at))
+      .limit(ADDED),
+    amendmentsOf(db, workshopId, jobId),
+  ]);
+  return [
+    ...words.map(({ about, ...w }) => ({ ...w, about: ABOUTS[about] })),
+    ...shots.map(({ id, at, pull, reason }) => ({
+      ...{ id, at, about: "A shot", by: "" },
+      said: `${pull.coffee.name}: ${sayPull(pull)}. ${reason}`,
+    })),
+  ].sort((a, b) => a.at.getTime() - b.at.getTime());
+}
+
+const ADDED = 100;

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { bigint, check, index, integer, pgTable, primaryKey, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
-import { bounded, timely, within } from "./bounds";
-import { job } from "./jobs";
+import { ABOUT_IDS, LONGEST_AMENDMENT } from "../../core/job";
+import { bounded, oneOf, timely, within } from "./bounds";
+import { job, ofJob, record } from "./jobs";
 import { workshop } from "./people";
 import { machine } from "./register";
 import { bytes } from "./bytes";
@@ -46,6 +47,41 @@ export const acknowledgement = pgTable(
     check("acknowledgement_name", sql`length(${t.name}) between 2 and 100`),
     check("acknowledgement_drawing", sql`length(${t.drawing}) between 1 and 60000`),
     timely("acknowledgement_at_is", t.at),
+  ],
+);
+
+/** Words added to a signed job by the workshop: beside what was signed, each under a statement of its own. Append-only. */
+export const amendment = pgTable(
+  "amendment",
+  { ...record(), about: text({ enum: ABOUT_IDS }).notNull(), text: text().notNull() },
+  (t) => [
+    ...ofJob("amendment", t),
+    oneOf("amendment_about", t.about, ABOUT_IDS),
+    check("amendment_text", sql`length(${t.text}) between 3 and ${sql.raw(String(LONGEST_AMENDMENT))}`),
+  ],
+);
+
+/**
+ * Papers as they were made, by what they were made of: the same document and additions are the same paper. Kept to be handed out again;
+ * what is missing is made anew.
+ */
+export const paper = pgTable(
+  "paper",
+  {
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    /** SHA-256 of all that is on it. */
+    key: text().notNull(),
+    /** PDF. */
+    data: bytes().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ name: "paper_key", columns: [t.workshopId, t.key] }),
+    check("paper_key_hex", sql`${t.key} ~ '^[0-9a-f]{64}$'`),
+    check("paper_data", sql`length(${t.data}) between 1 and 50000000`),
+    timely("paper_at_is", t.at),
   ],
 );
 

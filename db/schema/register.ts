@@ -64,13 +64,25 @@ export const owner = pgTable(
       .notNull()
       .references(() => workshop.id),
     name: text().notNull(),
-    /** Phone or address, as the workshop keeps it. */
+    /** Address, or whatever else the workshop keeps. */
     contact: text().notNull().default(""),
+    /** As it is dialled. */
+    phone: text().notNull().default(""),
+    email: text().notNull().default(""),
+    /** The same person under another name: this entry is that one. */
+    mergedInto: uuid(),
   },
   // One of a name, however many register a machine of theirs at once.
   (t) => [
     uniqueIndex("owner_name").on(t.workshopId, sql`lower(${t.name})`),
     unique("owner_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ name: "owner_merged", columns: [t.workshopId, t.mergedInto], foreignColumns: [t.workshopId, t.id] }),
+    check("owner_merged_another", sql`${t.mergedInto} <> ${t.id}`),
+    check("owner_phone", sql`${t.phone} = '' or ${t.phone} ~ '^[+]?[0-9][0-9 ()/.-]{3,38}$'`),
+    check(
+      "owner_email",
+      sql`${t.email} = '' or (${t.email} ~ '^[^[:space:]@]+@[^[:space:]@]+$' and length(${t.email}) <= 254)`,
+    ),
   ],
 );
 
@@ -127,6 +139,8 @@ export const machine = pgTable(
     serves: uuid(),
     coffee: text().notNull().default(""),
     grinder: text().notNull().default(""),
+    /** The day it went out of service; null while it works. */
+    retiredOn: date(),
     /** Owner, serial, maker, model, site, town in lower case, kept up by triggers for search as you type. */
     search: text().notNull().default(""),
   },
@@ -139,6 +153,7 @@ export const machine = pgTable(
     index("machine_by_model").on(t.workshopId, t.modelId),
     oneOf("machine_gauge_place", t.gaugePlace, GAUGE_SEATS),
     timely("machine_installed_on", t.installedOn),
+    timely("machine_retired_on", t.retiredOn),
     // Words of one workshop’s machines: those of all others with the same words are not looked at.
     index("machine_words").using("gin", t.workshopId, t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),
@@ -154,9 +169,9 @@ export const machine = pgTable(
   ],
 );
 
-const CHANGES = ["modification", "gauge"] as const;
+const CHANGES = ["modification", "gauge", "moved", "retired", "returned"] as const;
 
-/** What was changed on a machine, and when: modifications, and where its gauge sat. Append-only; the newest gauge line is where it sits now. */
+/** What was changed on a machine, and when: modifications, where its gauge sat, whose it was and where. Append-only; the newest gauge line is where it sits now. */
 export const machineChange = pgTable(
   "machine_change",
   {

@@ -42,16 +42,12 @@ export async function needModules() {
 export async function needBuild() {
   const now = fingerprint(
     ["app", "server", "core", "db", "public"],
-    ["package-lock.json", "vite.config.ts", "react-router.config.ts", "tsconfig.json"],
+    ["package-lock.json", "vite.config.ts", "vite.papers.config.ts", "react-router.config.ts", "tsconfig.json"],
   );
   const stamp = join(root, "build", ".stamp");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === now) return;
   say("Building …");
-  await must("npx", ["react-router", "build"], {
-    cwd: root,
-    quiet: true,
-    env: { ...process.env, NODE_ENV: "production" },
-  });
+  await must("npm", ["run", "build"], { cwd: root, quiet: true, env: { ...process.env, NODE_ENV: "production" } });
   writeFileSync(stamp, now);
 }
 

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from "node:util";
-import { and, eq, isNotNull, isNull, sql } from "drizzle-orm";
+import { type SQL, and, eq, isNotNull, isNull, sql } from "drizzle-orm";
 import { transact } from "../../db/client";
 import { ownerLink, seal, signature, workshopKey } from "../../db/schema";
 import { database } from "../database";
@@ -19,7 +19,10 @@ export interface OwnerRecord {
 }
 
 /** Of a link that is good; null where there is none, or the job was signed by a version that made no statement. */
-export async function recordOf(token: string): Promise<OwnerRecord | null> {
+export const recordOf = (token: string): Promise<OwnerRecord | null> =>
+  recordWhere(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+
+async function recordWhere(which: SQL | undefined): Promise<OwnerRecord | null> {
   const [row] = await database()
     .select({
       document: sql<string>`${signature.document}::text`,
@@ -29,15 +32,22 @@ export async function recordOf(token: string): Promise<OwnerRecord | null> {
       keyId: workshopKey.id,
       workshopId: seal.workshopId,
     })
-    .from(ownerLink)
-    .innerJoin(signature, and(eq(signature.workshopId, ownerLink.workshopId), eq(signature.jobId, ownerLink.jobId)))
+    .from(signature)
     .innerJoin(
       seal,
-      and(eq(seal.workshopId, ownerLink.workshopId), eq(seal.jobId, ownerLink.jobId), isNull(seal.amends)),
+      and(eq(seal.workshopId, signature.workshopId), eq(seal.jobId, signature.jobId), isNull(seal.amends)),
     )
     .innerJoin(workshopKey, and(eq(workshopKey.workshopId, seal.workshopId), eq(workshopKey.id, seal.keyId)))
-    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+    .leftJoin(ownerLink, and(eq(ownerLink.workshopId, signature.workshopId), eq(ownerLink.jobId, signature.jobId)))
+    .where(which)
+    .limit(1);
   return row ?? null;
+}
+
+/** Of a job of one’s own workshop: under which key it was signed, and whether it still is what was signed; null where it has no statement. */
+export async function isJobAsSigned(workshopId: string, jobId: string): Promise<{ id: string; holds: boolean } | null> {
+  const record = await recordWhere(and(eq(signature.workshopId, workshopId), eq(signature.jobId, jobId)));
+  return record && { id: record.keyId, holds: isAsSigned(record) };
 }
 
 /** Whether what is shown is what was signed. */

@@ -43,6 +43,7 @@ const TABLES: Readonly<Record<string, Table>> = {
   shot: { ...OF_JOB, only: "not amends", added: "amends" },
   part_move: OF_JOB,
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
+  amendment: { ...OF_JOB, only: "false", added: "true" },
   acknowledgement: { ...OF_JOB, only: "false", added: "true" },
   result: { ...OF_JOB, name: "no::text" },
   result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },

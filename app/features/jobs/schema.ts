@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { bandProblem } from "~core/boiler";
 import { AMOUNT_KINDS, type AmountKind, parseAmount } from "~core/grinder";
-import type { ReadingDetail } from "~core/job";
+import { ABOUT_IDS, LONGEST_AMENDMENT, type ReadingDetail } from "~core/job";
 import { LOOP_IDS, type LoopId, type Reads, atOf, moduleOf } from "~core/knobs";
 import { PLACES } from "~core/metrology";
 import { bleedProblem, parseClock } from "~core/pressure";
@@ -474,4 +474,10 @@ export const linkSchema = z.object({
   commandId,
   change: z.enum(["new", "revoke"]),
   linkId: id.nullish().transform((x) => x ?? null),
+});
+
+export const amendSchema = z.object({
+  commandId,
+  about: z.enum(ABOUT_IDS, "Choose what it is about."),
+  text: said(LONGEST_AMENDMENT, 3, "Type what is to be added."),
 });

@@ -3,6 +3,7 @@ import { instrumentFrom, jobFrom } from "~db/queries/job-from";
 import { sheetRow } from "~db/queries/jobs";
 import { isUsable } from "~core/metrology";
 import { kitOf } from "~db/queries/machines";
+import { additionsOf } from "~db/queries/owner-card";
 import { resultsBefore } from "~db/queries/results";
 import type { SignedIn } from "~server/auth";
 import { FORM_BYTES, type Posted, Unread, formOf } from "~server/body";
@@ -10,6 +11,7 @@ import { database } from "~server/database";
 import { PHOTO_BYTES, PHOTO_TOO_LARGE, storable } from "~server/jobs/commands/photos";
 import { endTimer, startTimer, tryAnew } from "~server/jobs/commands/clocks";
 import { addMove, addReading, addRepair, takeFault } from "~server/jobs/commands/readings";
+import { amend } from "~server/jobs/commands/amend";
 import { changeLink } from "~server/jobs/commands/links";
 import { addNote, addPhoto } from "~server/jobs/commands/notes";
 import { sign } from "~server/jobs/commands/signing";
@@ -28,6 +30,7 @@ import { benchOf } from "~server/jobs/views/bench";
 import { sheetView } from "~server/jobs/views/sheet";
 import { answer, commandId, fieldOf } from "~server/web";
 import {
+  amendSchema,
   commandSchema,
   entriesSchema,
   entrySchema,
@@ -73,10 +76,12 @@ export async function loadSheet(person: SignedIn, jobId: string, at: { picked?: 
     resultsBefore(db, { workshopId, jobId, visits: VISITS }),
   ]);
   if (!row) return null;
+  const added = row.state === "signed" ? await additionsOf(db, workshopId, jobId) : [];
   const { tiles, open, over } = bench;
   return {
     sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), results, person, { now, ...at }),
     tiles,
+    added: added.map((a) => ({ ...a, at: a.at.toISOString() })),
     /** How many are open beside those shown. */
     more: { count: open - tiles.length, over },
   };
@@ -166,6 +171,8 @@ export function writeTo(person: () => SignedIn, jobId: string, form: Posted) {
       return answer(form, signSchema, ({ commandId, ...input }) => sign(target(commandId), input));
     case "link":
       return answer(form, linkSchema, ({ commandId, ...input }) => changeLink(target(commandId), input));
+    case "amend":
+      return answer(form, amendSchema, ({ commandId, ...input }) => amend(target(commandId), input));
     default:
       return answer(form, z.object({ intent: z.never() }), () => Promise.resolve("done" as const));
   }

@@ -152,6 +152,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             newId={newId}
             person={person}
             origin={origin}
+            added={loaderData.added}
             onCorrect={setCorrecting}
           />
         </section>

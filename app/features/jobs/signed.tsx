@@ -4,9 +4,29 @@ import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
+import { SelectField, TextArea } from "~app/ui/field";
+import { ABOUTS } from "~core/job/amendment";
+
+export interface Added {
+  id: string;
+  at: string;
+  about: string;
+  said: string;
+  by: string;
+}
 
 /** After the signature: its hash, and the owner’s page with its links. */
-export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: string; newId: string; origin: string }) {
+export function Signed({
+  sheet,
+  newId,
+  origin,
+  added,
+}: {
+  sheet: SheetView;
+  newId: string;
+  origin: string;
+  added: readonly Added[];
+}) {
   const { signature, links } = sheet;
   const entry = useEntry("link", sheet.job.id, newId);
   const [copied, setCopied] = useState("");
@@ -18,6 +38,21 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
         {signature.remark && <span className="mt-1 block">“{signature.remark}”</span>}
       </p>
       <p className="figure text-xs break-all text-soft">SHA-256 {signature.hash}</p>
+      <p className="flex flex-wrap gap-x-6">
+        <a
+          href={`/jobs/${sheet.job.id}/report`}
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
+          Service report as PDF
+        </a>
+        <a
+          href={`/labels?job=${sheet.job.id}`}
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
+          Swing tag
+        </a>
+      </p>
+      <Amendments sheet={sheet} newId={newId} added={added} />
       <section aria-labelledby="owner" className="grid grid-cols-1 gap-2">
         <h3 id="owner" className="text-lg font-bold">
           Owner’s page
@@ -43,7 +78,7 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
               <a href={`/card/${l.token}`} className="min-h-11 py-2 underline underline-offset-4">
                 Card for the owner
               </a>
-              <EntryForm entry={entry}>
+              <EntryForm entry={entry} className="ml-4">
                 <input type="hidden" name="change" value="revoke" />
                 <input type="hidden" name="linkId" value={l.id} />
                 <Button disabled={entry.busy}>Withdraw</Button>
@@ -59,5 +94,49 @@ export function Signed({ sheet, newId, origin }: { sheet: SheetView; unit: strin
         )}
       </section>
     </div>
+  );
+}
+
+/** Words and shots that joined the job after its signature: they stand beside it, on the owner’s page too. */
+function Amendments({ sheet, newId, added }: { sheet: SheetView; newId: string; added: readonly Added[] }) {
+  const entry = useEntry("amend", sheet.job.id, newId, { onSaved: () => entry.attributes.ref.current?.reset() });
+  const { field } = entry;
+  return (
+    <section aria-labelledby="amendments" className="grid gap-2">
+      <h3 id="amendments" className="text-lg font-bold">
+        Added after signing
+      </h3>
+      {added.length > 0 && (
+        <ul className="divide-y divide-rule border-y border-rule">
+          {added.map((a) => (
+            <li key={a.id} className="py-2 whitespace-pre-line">
+              <Day iso={a.at} /> <Clock iso={a.at} />, {a.about.toLowerCase()}: {a.said}
+              {a.by && <span className="text-soft"> {a.by}</span>}
+            </li>
+          ))}
+        </ul>
+      )}
+      <details open={field("text").errors ? true : undefined} className="border-b border-rule">
+        <summary className="min-h-11 cursor-pointer py-2.5">Add something: what was signed stays as it is</summary>
+        <EntryForm entry={entry} className="grid gap-3 pb-3">
+          <SelectField field={field("about")} label="About" defaultValue="other">
+            {Object.entries(ABOUTS).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </SelectField>
+          <TextArea
+            field={field("text")}
+            label="What is to be added"
+            rows={3}
+            hint="The owner’s page and the report show it with date and name. It can’t be taken back."
+          />
+          <Button disabled={entry.busy} className="justify-self-start">
+            Add to the signed job
+          </Button>
+        </EntryForm>
+      </details>
+    </section>
   );
 }

@@ -1,3 +1,4 @@
+import type { Added } from "./signed";
 import type { SheetView } from "~server/jobs/views/sheet";
 import type { Correcting } from "./log";
 
@@ -8,5 +9,6 @@ export interface StationProps {
   newId: string;
   person: string;
   origin: string;
+  added: readonly Added[];
   onCorrect: (c: Correcting) => void;
 }

@@ -66,7 +66,7 @@ export function StationList(props: StationProps) {
             </li>
           ))}
         </ol>
-        {sheet.signature && <Signed sheet={sheet} unit={unit} newId={newId} origin={props.origin} />}
+        {sheet.signature && <Signed sheet={sheet} newId={newId} origin={props.origin} added={props.added} />}
         {!sheet.signature && sheet.loop && sheet.loop.log.length > 0 && (
           <div className="px-4 pb-4 wide:pr-6 wide:pl-[4.2rem]">
             <Log loop={sheet.loop} onCorrect={props.onCorrect} />

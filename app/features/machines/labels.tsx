@@ -1,6 +1,8 @@
 import QRCode from "qrcode";
 import { Form } from "react-router";
 import type { Route } from "./+types/labels";
+import { type SwingTag, swingTagOf } from "~core/job";
+import { signedJob } from "~db/queries/papers";
 import { findMachines, machinesById } from "~db/queries/register";
 import { Button } from "~app/ui/button";
 import { RegisterSearch } from "~app/ui/register-search";
@@ -21,30 +23,38 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     .filter((m) => id.safeParse(m).success)
     .slice(0, MOST);
   const text = (url.searchParams.get("q") ?? "").slice(0, 100);
+  const job = id.safeParse(url.searchParams.get("job"));
   return reading(async () => {
+    const signed = job.success ? await signedJob(database(), workshop.id, job.data) : null;
+    if (signed) {
+      const [machine] = await machinesById(database(), workshop.id, [signed.machineId]);
+      const qr = machine ? await qrOf(request, machine.id) : "";
+      const tag = { ...swingTagOf(signed.document, signed.timeZone), svg: qr };
+      return { labels: [], text: "", machines: [], more: false, tag };
+    }
     if (ids.length === 0) {
       const found = await findMachines(database(), workshop.id, { text, after: null, limit: LISTED + 1 });
-      return { labels: [], text, machines: found.slice(0, LISTED), more: found.length > LISTED };
+      return { labels: [], text, machines: found.slice(0, LISTED), more: found.length > LISTED, tag: null };
     }
     const rows = await machinesById(database(), workshop.id, ids);
     const labels = await Promise.all(
       rows.map(async (m) => ({
         ...m,
-        svg: await QRCode.toString(`${originOf(request)}/machines/${m.id}`, {
-          type: "svg",
-          margin: 1,
-          errorCorrectionLevel: "M",
-        }),
+        svg: await qrOf(request, m.id),
       })),
     );
-    return { labels, text, machines: [], more: false };
+    return { labels, text, machines: [], more: false, tag: null };
   });
 }
+
+const qrOf = (request: Request, machineId: string) =>
+  QRCode.toString(`${originOf(request)}/machines/${machineId}`, { type: "svg", margin: 1, errorCorrectionLevel: "M" });
 
 export const meta: Route.MetaFunction = () => [{ title: "Labels · Nimble Gauge" }];
 
 export default function Labels({ loaderData }: Route.ComponentProps) {
-  const { labels, machines, text, more } = loaderData;
+  const { labels, machines, text, more, tag } = loaderData;
+  if (tag) return <Tag tag={tag} />;
   if (labels.length === 0)
     return (
       <main id="main" className="mx-auto grid max-w-3xl gap-4 p-4 wide:p-8">
@@ -100,6 +110,47 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
           </li>
         ))}
       </ul>
+    </main>
+  );
+}
+
+/** Hung on a machine that was worked on: printed, folded once, punched at the top. */
+function Tag({ tag }: { tag: SwingTag & { svg: string } }) {
+  return (
+    <main id="main" className="mx-auto grid max-w-4xl gap-4 p-4 print:p-0">
+      <h1 className="sr-only">Swing tag</h1>
+      <div className="no-print">
+        <Button type="button" onClick={() => window.print()}>
+          Print
+        </Button>
+      </div>
+      <article className="grid w-[9cm] max-w-full gap-2 border-2 border-[#000] bg-[#fff] p-4 text-[#000]">
+        <span aria-hidden="true" className="mx-auto size-5 rounded-full border-2 border-[#000]" />
+        <p className="text-center text-xl font-bold">{tag.tested}</p>
+        <p className="text-center">
+          {tag.machine}
+          <span className="figure block">{tag.serial}</span>
+        </p>
+        <ul className="grid gap-1 border-y-2 border-[#000] py-2">
+          {tag.left.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+          {tag.left.length === 0 && <li>Nothing was measured on this visit.</li>}
+        </ul>
+        <div className="grid grid-cols-[minmax(0,1fr)_5rem] items-end gap-3">
+          <p>
+            {tag.by}
+            {tag.next && <strong className="block">{tag.next}</strong>}
+          </p>
+          {tag.svg && (
+            <span
+              role="img"
+              aria-label={`Code that opens ${tag.serial}`}
+              dangerouslySetInnerHTML={{ __html: tag.svg }}
+            />
+          )}
+        </div>
+      </article>
     </main>
   );
 }

@@ -94,6 +94,7 @@ export const steamHeatUp = (): Task =>
     hint: "Timed once: the plan below is made for it. About 80 s are usual.",
   });
 
+/** Steam by the clock: bled early, started before the light. */
 export const timedSteaming = (): Task => ({
   id: "steam.plan",
   label: "Timed steaming",

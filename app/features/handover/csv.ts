@@ -1,0 +1,25 @@
+import Papa from "papaparse";
+import type { Route } from "./+types/csv";
+import { byLink } from "./by-link.server";
+import { printedOf, rowsOfReport } from "~core/job";
+import { signedBehind } from "~db/queries/owner-card";
+import { database } from "~server/database";
+import { asItself } from "~server/web";
+
+/** The service report as a table (RFC 4180), for whoever keeps his own. */
+export async function loader({ params: { token }, request, context }: Route.LoaderArgs) {
+  asItself(request);
+  const { document, timeZone } = await byLink(token, context, () => signedBehind(database(), token));
+  const rows = rowsOfReport(printedOf(document, timeZone));
+  // Nothing a spreadsheet would take for a formula.
+  const text = Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" });
+  return new Response(`\uFEFF${text}`, {
+    headers: {
+      "Content-Type": "text/csv; charset=utf-8",
+      "Content-Disposition": `attachment; filename="service-report.csv"`,
+      "Cache-Control": "private, no-store",
+      "X-Robots-Tag": "noindex",
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+}

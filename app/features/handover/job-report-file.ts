@@ -1,0 +1,16 @@
+import type { Route } from "./+types/job-report-file";
+import { pdfResponse } from "./paper.server";
+import { reportPaper } from "~server/papers/of-job";
+import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
+
+export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
+
+/** ms: whoever asks for the file itself waits for it. */
+const LONG = 60_000;
+
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  asItself(request);
+  const jobId = id.safeParse(params.jobId);
+  if (!jobId.success) throw notFound();
+  return pdfResponse(await reading(() => reportPaper(who(context).workshop.id, jobId.data, { wait: LONG })));
+}

@@ -1,0 +1,49 @@
+import { redirect } from "react-router";
+import { type PaperState, reportPaper, stopReport } from "~server/papers/of-job";
+import { notFound } from "~server/web";
+
+/** Shared by the report’s two addresses: the owner’s, by link, and the workshop’s. */
+
+/** A short report is there before anybody sees a page about it, ms. */
+const SOON = 2500;
+
+export interface PaperAsked {
+  readonly workshopId: string;
+  readonly jobId: string;
+  readonly request: Request;
+}
+
+const wasStopped = (request: Request) => new URL(request.url).searchParams.has("stopped");
+
+/** How far it is; a browser that asks for the page itself is sent on to the file once it is there. @throws 404, or the way on */
+export async function paperLoader({ workshopId, jobId, request }: PaperAsked) {
+  const url = new URL(request.url);
+  const asPage = !url.pathname.endsWith(".data");
+  const paper = await reportPaper(workshopId, jobId, {
+    wait: asPage ? SOON : 0,
+    begin: !wasStopped(request),
+  });
+  if (!paper) throw notFound();
+  const file = `${url.pathname.replace(/\.data$/, "")}/file`;
+  if (paper.state === "made" && asPage) throw redirect(file);
+  return { progress: paper.state === "making" ? paper.progress : null, file: paper.state === "made" ? file : null };
+}
+
+export async function paperAction({ workshopId, jobId, request }: PaperAsked, intent: string) {
+  if (intent === "stop") await stopReport(workshopId, jobId);
+  const { pathname } = new URL(request.url);
+  return redirect(pathname.replace(/\.data$/, "") + (intent === "stop" ? "?stopped" : ""));
+}
+
+export function pdfResponse(paper: PaperState | null): Response {
+  if (paper?.state !== "made") throw notFound();
+  return new Response(new Uint8Array(paper.data), {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="service-report.pdf"`,
+      "Cache-Control": "private, no-store",
+      "X-Robots-Tag": "noindex",
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+}
