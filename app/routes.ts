@@ -9,6 +9,7 @@ export default [
     route("machines/serial/:serial", "features/machines/by-serial.ts"),
     route("machines/:machineId", "features/machines/machine.tsx"),
     route("machines/:machineId/edit", "features/machines/edit-machine.tsx"),
+    route("owners/:ownerId", "features/machines/owner.tsx"),
     route("library", "features/library/library.tsx"),
     route("library/kinds/:kind", "features/library/kind.tsx"),
     route("library/models/new", "features/library/new-model.tsx"),

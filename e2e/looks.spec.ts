@@ -32,7 +32,7 @@ for (const theme of ["light", "dark"] as const) {
     await expectAccessible(page, rules);
     for (const serial of ["BV-70418", "NTD-3307", "HP2-1142"]) {
       await openMachine(page, serial);
-      await expect(page.getByRole("heading", { name: "Visits" })).toBeVisible();
+      await expect(page.getByRole("heading", { name: "History" })).toBeVisible();
       await expectAccessible(page, rules);
     }
   });

@@ -60,7 +60,9 @@ test("put together for one thing, it asks for nothing else; it grows, and shrink
   await expect(stations).toHaveText(["Look over", "Tools", "Clean", "Sign"]);
   await page.getByLabel("Condition as it stands").fill("Sound.");
   await page.getByRole("button", { name: "Save the condition" }).click();
-  await tickOff(page, "All set out", "Back-flushed");
+  await tickOff(page, "All set out");
+  await page.getByRole("button", { name: "Water came back into the tray" }).click();
+  await expect(page.getByText("Back-flushed, return watched: Water came back into the tray")).toBeVisible();
 
   const change = page.getByRole("button", { name: "Scope", exact: true });
   await change.click();

@@ -8,7 +8,7 @@ test("days and hours are the workshop’s: after a full load, after a move in th
 }) => {
   await signIn(page, STRANGER);
   await openMachine(page, "BV-70999");
-  await page.getByRole("region", { name: "Visits" }).getByRole("link").first().click();
+  await page.getByRole("region", { name: "History" }).getByRole("link").first().click();
   const signed = page.locator("p").filter({ hasText: "Signed by" });
   const times = signed.locator("time");
   await expect(times).toHaveCount(2);

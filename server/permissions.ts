@@ -20,6 +20,8 @@ export const RIGHTS = {
   work: { roles: ["technician", "lead"], pin: true, no: "Sign in first." },
   /** Cards of models and specifications. */
   library: { roles: ["lead"], pin: false, no: "Only a lead changes the library." },
+  /** Making one of two owners. It can’t be taken back. */
+  register: { roles: ["lead"], pin: false, no: "Only a lead merges two owners." },
   /** How the workshop works: its methods, rule and zone, its name and paper. */
   workshop: { roles: ["lead"], pin: false, no: "Only a lead sets the workshop methods." },
   /** Who belongs to it. */

@@ -30,6 +30,7 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/machines/serial/:serial": page,
   "/machines/:machineId": work,
   "/machines/:machineId/edit": work,
+  "/owners/:ownerId": work,
   "/library": page,
   "/library/kinds/:kind": page,
   "/library/models/new": work,

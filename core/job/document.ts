@@ -125,6 +125,9 @@ export interface NextService {
   /** ISO day, at the latest */
   on: string;
   why: string;
+  /** ISO days between which a setting will likely leave its limits, where that sets the day; open at the end: not within years. */
+  from?: string;
+  to?: string;
 }
 
 export interface SignedStep {

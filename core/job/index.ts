@@ -7,6 +7,7 @@ export * from "./found-work";
 export * from "./grind";
 export * from "./job";
 export * from "./kept-result";
+export * from "./life";
 export * from "./log";
 export * from "./method";
 export * from "./methods";

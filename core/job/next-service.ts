@@ -1,11 +1,15 @@
-import { addMonths, format } from "date-fns";
+import { addMonths } from "date-fns";
+import { type Limit, forecastService } from "../drift";
+import { datesOf } from "../day/said";
 import { dayIn, noonOf } from "../day";
-import { chosen } from "../sheet";
+import { chosen, latest } from "../sheet";
 import { serviceMonths } from "../water";
 import type { NextService } from "./document";
+import { DAY, type KnobLife, type PastResult, driftOfLife, livesOf } from "./life";
+import { resultOf } from "./result";
 import type { Standing } from "./standing";
 
-/** When the machine is serviced next: by where it works, and sooner where its water stays hard. */
+/** When the machine is serviced next: by where it works, sooner where its water stays hard, and sooner where a setting will not hold so long. */
 
 /** Visits after which it counts anew: to read a pressure or to teach a button is no service. */
 const SERVICED = ["setup", "work", "hand-over"] as const;
@@ -14,15 +18,94 @@ const SERVICED = ["setup", "work", "hand-over"] as const;
  * The day the next service is due at the latest; null after a visit that was none.
  *
  * @param at when the visit ends, ms
+ * @param past results of earlier visits: how its settings wander
  */
-export function nextService({ job, kind, records }: Standing, at: number): NextService | null {
+export function nextService(standing: Standing, at: number, past: readonly PastResult[] = []): NextService | null {
+  const { job, kind, records } = standing;
   if (!SERVICED.some((scope) => job.scopes.includes(scope))) return null;
   const months = serviceMonths(kind.supply);
   const hard = chosen(records, "water.decision") === "interval";
   const every = hard ? months.hard : months.usual;
-  const from = noonOf(dayIn(job.zone, at))!;
+  const today = noonOf(dayIn(job.zone, at))!;
+  const cartridge = latest(records, "filter.next");
+  const why = `Every ${every} months${hard ? " while the water is as hard as it was read" : ""}.`;
+  const dates: Limit[] = [
+    { kind: "date", what: "Interval", day: dayOf(addMonths(today, every)), why },
+    ...(cartridge?.form === "cartridge"
+      ? [
+          {
+            kind: "date" as const,
+            what: "Filter cartridge",
+            day: dayOf(noonOf(cartridge.dueOn)!),
+            why: `Filter cartridge, by ${cartridge.by}.`,
+          },
+        ]
+      : []),
+  ];
+  return serviceFrom(dates, livesOf([...past, ...pastOf(standing, at)], kind.groups), {
+    today: dayOf(today),
+    zone: job.zone,
+  });
+}
+
+/**
+ * The next service of a machine from its fixed dates and its settings over the years.
+ *
+ * @param about the day from which it is asked, and the zone in which days are told
+ */
+export function serviceFrom(
+  dates: readonly Limit[],
+  lives: readonly KnobLife[],
+  about: { today: number; zone: string },
+): NextService | null {
+  const limits = [
+    ...dates,
+    ...lives.flatMap((life): Limit[] => {
+      const drift = driftOfLife(life);
+      // From one visit alone nobody knows how it wanders.
+      if (!drift || drift.stretches === 0) return [];
+      return [{ kind: "drift", what: life.title, drift, tolerance: life.tolerance }];
+    }),
+  ];
+  const due = forecastService(limits, about.today);
+  if (!due) return null;
+  const { limit, on, window, pBefore } = due;
+  const { day } = datesOf(about.zone);
+  const chance = pBefore >= LEAST ? ` ${percent(pBefore)} chance that a setting is out of spec by then.` : "";
+  if (limit.kind === "date") return { on: isoOf(on), why: `${limit.why}${chance}` };
+  const visits = limit.drift.stretches + 1;
+  const until = window.to === null ? "" : ` and ${day(isoOf(window.to))}`;
   return {
-    on: format(addMonths(from, every), "yyyy-MM-dd"),
-    why: `Every ${every} months${hard ? " while the water is as hard as it was read" : ""}.`,
+    on: isoOf(on),
+    why: `${limit.what} may leave its limits: likely ${until ? "between" : "from"} ${day(isoOf(window.from))}${until}${until ? "" : " on"}, by ${visits} visits.`,
+    from: isoOf(window.from),
+    ...(window.to === null ? {} : { to: isoOf(window.to) }),
   };
+}
+
+/** Less is not worth a word. */
+const LEAST = 0.05;
+const percent = (p: number) => `${Math.round(100 * p)} %`;
+
+const dayOf = (noon: Date) => Math.floor(noon.getTime() / DAY);
+/** A day counted from 1970 as ISO. */
+const isoOf = (day: number) => new Date(day * DAY + DAY / 2).toISOString().slice(0, 10);
+
+/** What this visit itself has come to, as later ones will find it. */
+function pastOf(standing: Standing, at: number): PastResult[] {
+  return standing.loops.flatMap((knob) =>
+    (["as-found", "as-left"] as const).flatMap((phase) => {
+      const result = resultOf(knob, phase, standing);
+      if (!result) return [];
+      const { lower = null, upper = null } = knob.loop.tolerance;
+      const { value, u, U, resolution, verdict } = result;
+      return [
+        {
+          ...knob.loop.at,
+          ...{ jobId: standing.job.id, at: new Date(at), phase, dimension: knob.loop.judged },
+          ...{ value, u, U, resolution, verdict, lower, upper },
+        },
+      ];
+    }),
+  );
 }

@@ -1,17 +1,16 @@
 import { demonstrationOf, normalOn, routineOf, WHENS, type When } from "../care";
 import { chosen, figure, latest, shownTaskId } from "../sheet";
-import type { SignedCard, SignedDocument } from "./document";
+import type { NextService, SignedCard, SignedDocument } from "./document";
 import { takenShot } from "./dialling";
-import { nextService } from "./next-service";
 import { sayPull } from "./shot-words";
 import type { Standing } from "./standing";
 
 /**
  * What an owner takes away, frozen with the signature: recipe, routine, what is normal, what was given, and the next dates.
  *
- * @param at when it is signed, ms
+ * @param service when it is due next, as the report has it
  */
-export function cardOf(standing: Standing, at: number): SignedCard {
+export function cardOf(standing: Standing, service: NextService | null): SignedCard {
   const { job, kind, card, records } = standing;
   const taken = takenShot(standing)?.shot.pull;
   const words = (task: string) => {
@@ -19,7 +18,6 @@ export function cardOf(standing: Standing, at: number): SignedCard {
     return value?.form === "text" ? value.text : "";
   };
   const cartridge = latest(records, "filter.next");
-  const service = nextService(standing, at);
   return {
     recipe: taken
       ? {

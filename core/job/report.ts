@@ -35,6 +35,7 @@ import { amountNow } from "./grind";
 import { type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
+import type { PastResult } from "./life";
 import { nextService } from "./next-service";
 import { cardOf } from "./owner-card";
 import { resultOf } from "./result";
@@ -57,13 +58,15 @@ export interface Signing {
   readonly name: string;
   readonly remark: string;
   readonly at: Date;
+  /** Results of earlier visits. */
+  readonly past?: readonly PastResult[];
 }
 
 /** All that a signature freezes. */
-export function documentOf(standing: Standing, { workshop, name, remark, at }: Signing): SignedDocument {
+export function documentOf(standing: Standing, { workshop, name, remark, at, past = [] }: Signing): SignedDocument {
   const { job, kind, card } = standing;
   const results = standing.loops.filter((l) => l.log.length > 0).map((l) => signedResult(l, standing));
-  const due = nextService(standing, at.getTime());
+  const due = nextService(standing, at.getTime(), past);
   const used = new Set(results.flatMap((r) => [r.asFound, r.asLeft].flatMap((p) => p?.method ?? [])));
   return {
     version: 4,
@@ -95,7 +98,7 @@ export function documentOf(standing: Standing, { workshop, name, remark, at }: S
     leave: leaveAlone(standing),
     work: workOf(standing),
     left: leftIn(standing),
-    card: cardOf(standing, at.getTime()),
+    card: cardOf(standing, due),
     ...(due ? { nextService: due } : {}),
     remark,
     technician: name,

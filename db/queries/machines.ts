@@ -16,7 +16,10 @@ export function machineRow(db: Queries, workshopId: string, machineId: string) {
 export function machineQuery(db: Queries) {
   return db.query.machine.findFirst({
     where: and(eq(machine.id, param("machineId")), eq(machine.workshopId, param("workshopId"))),
-    with: { model: true, site: { with: { owner: { columns: { name: true, contact: true } } } } },
+    with: {
+      model: true,
+      site: { with: { owner: { columns: { id: true, name: true, phone: true, email: true, contact: true } } } },
+    },
   });
 }
 
@@ -73,6 +76,12 @@ export function jobsQuery(db: Queries) {
       signedAt: signature.at,
       finding: signature.finding,
       skipped: signature.skipped,
+      work: sql<{ said: string }[] | null>`${signature.document} -> 'work'`,
+      left: sql<{ said: string; since: string }[] | null>`${signature.document} -> 'left'`,
+      shots: sql<number>`json_array_length(coalesce(${signature.document} -> 'shots', '[]'))::int`,
+      taken: sql<
+        string | null
+      >`jsonb_path_query_first((${signature.document} -> 'shots')::jsonb, '$[*] ? (@.taken == true).said') #>> '{}'`,
     })
     .from(job)
     .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))

@@ -47,7 +47,9 @@ const picked = (db: Queries) =>
       group: result.group,
       button: result.button,
       phase: result.phase,
+      dimension: result.dimension,
       value: result.value,
+      u: result.u,
       U: result.expanded,
       resolution: result.resolution,
       verdict: result.verdict,
@@ -67,6 +69,25 @@ const preparedOfJobs = onceEach((db: Queries) =>
     .orderBy(desc(result.at), asc(result.phase))
     .prepare("results_of_jobs"),
 );
+
+/** Results of all the last signed visits to a machine. */
+export function resultsOfMachine(db: Queries, given: { workshopId: string; machineId: string; visits: number }) {
+  return preparedOfMachine(db).execute(given);
+}
+
+export function machineResultsQuery(db: Queries) {
+  const last = db
+    .select({ id: job.id })
+    .from(job)
+    .where(and(eq(job.workshopId, param("workshopId")), eq(job.machineId, param("machineId")), eq(job.state, "signed")))
+    .orderBy(desc(job.startedAt))
+    .limit(param("visits"));
+  return picked(db)
+    .where(and(eq(result.workshopId, param("workshopId")), inArray(result.jobId, last)))
+    .orderBy(desc(result.at), asc(result.phase));
+}
+
+const preparedOfMachine = onceEach((db: Queries) => machineResultsQuery(db).prepare("results_of_machine"));
 
 const preparedResults = onceEach((db: Queries) => resultsQuery(db).prepare("results_before"));
 

@@ -11,6 +11,8 @@ export function entryOf(model: string, more: Partial<MachineInput> = {}): Machin
     serial: randomUUID(),
     owner: "Harbour Office",
     contact: "",
+    phone: "",
+    email: "",
     site: "Quay 3",
     town: "Saltby",
     altitude: 0,

@@ -6,7 +6,7 @@ import { KINDS, type KindId } from "../../core/kind";
 import { USUAL_OPV } from "../../core/pressure";
 import type { Wanted } from "../../core/spec";
 import type { Transaction } from "../../db/client";
-import { machine, machineChange, model, owner, site } from "../../db/schema";
+import { job, machine, machineChange, model, owner, site } from "../../db/schema";
 import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { SERIAL_TAKEN } from "../database-words";
@@ -23,6 +23,8 @@ export interface MachineInput {
   serial: string;
   owner: string;
   contact: string;
+  phone: string;
+  email: string;
   site: string;
   town: string;
   altitude: number;
@@ -64,8 +66,14 @@ export function changeMachine(by: SignedIn, commandId: string, machineId: string
         words: machine.gaugeWords,
         toGroup: machine.gaugeToGroup,
         u: machine.gaugeToGroupU,
+        siteId: machine.siteId,
+        site: site.name,
+        town: site.town,
+        owner: owner.name,
       })
       .from(machine)
+      .innerJoin(site, and(eq(site.workshopId, machine.workshopId), eq(site.id, machine.siteId)))
+      .innerJoin(owner, and(eq(owner.workshopId, site.workshopId), eq(owner.id, site.ownerId)))
       .where(and(eq(machine.id, machineId), eq(machine.workshopId, by.workshop.id)));
     const row = await rowOf(tx, by, input, machineId);
     const changed = await tx
@@ -82,6 +90,11 @@ export function changeMachine(by: SignedIn, commandId: string, machineId: string
         before.toGroup !== row.gaugeToGroup ||
         before.u !== row.gaugeToGroupU);
     if (moved) await keepGaugeChange(tx, by, machineId, row);
+    if (before && before.siteId !== row.siteId) {
+      const from = `${before.site}, ${before.town}${sameName(before.owner, input.owner) ? "" : ` (${before.owner})`}`;
+      const to = `${input.site}, ${input.town}${sameName(before.owner, input.owner) ? "" : ` (${input.owner})`}`;
+      await keepChange(tx, by, machineId, "moved", `Moved from ${from} to ${to}`);
+    }
   });
 }
 
@@ -186,6 +199,60 @@ async function keepGaugeChange(
   });
 }
 
+const sameName = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** A line of the machine’s history, of today. */
+async function keepChange(
+  tx: Transaction,
+  by: SignedIn,
+  machineId: string,
+  kind: "moved" | "retired" | "returned",
+  text: string,
+): Promise<void> {
+  const at = moment();
+  const workshopId = by.workshop.id;
+  const doneOn = dayIn(by.workshop.timeZone, at.getTime());
+  await tx.insert(machineChange).values({
+    ...{ id: crypto.randomUUID(), workshopId, machineId, kind, doneOn, text, at },
+    doneBy: by.name,
+    by: by.id,
+  });
+}
+
+/** Out of service, or back in it: its history stays, and no job is started on it meanwhile. */
+export function retireMachine(
+  by: SignedIn,
+  commandId: string,
+  machineId: string,
+  input: { retired: boolean; reason: string },
+) {
+  return once(by, commandId, "retire", { machineId, ...input }, async (tx) => {
+    const workshopId = by.workshop.id;
+    const [known] = await tx
+      .select({ retiredOn: machine.retiredOn })
+      .from(machine)
+      .where(and(eq(machine.id, machineId), eq(machine.workshopId, workshopId)))
+      .for("update");
+    if (!known) throw new Refused("There is no such machine in this workshop.");
+    if ((known.retiredOn !== null) === input.retired)
+      throw new Refused(input.retired ? "It is retired already." : "It is in service already.");
+    if (input.retired) {
+      const [open] = await tx
+        .select({ id: job.id })
+        .from(job)
+        .where(and(eq(job.workshopId, workshopId), eq(job.machineId, machineId), eq(job.state, "open")));
+      if (open) throw new Refused("A job is open on it. Sign or withdraw that first.", "reason");
+    }
+    const retiredOn = input.retired ? dayIn(by.workshop.timeZone, moment().getTime()) : null;
+    await tx
+      .update(machine)
+      .set({ retiredOn })
+      .where(and(eq(machine.workshopId, workshopId), eq(machine.id, machineId)));
+    const text = `${input.retired ? "Retired" : "Back in service"}: ${input.reason}`;
+    await keepChange(tx, by, machineId, input.retired ? "retired" : "returned", text);
+  });
+}
+
 export interface ChangeInput {
   /** ISO day; null: today. */
   doneOn: string | null;
@@ -221,20 +288,34 @@ export function addModification(by: SignedIn, commandId: string, machineId: stri
 /** Names that differ in case alone are the same name. */
 const sameWords = (column: AnyPgColumn, words: string) => eq(sql`lower(${column})`, sql`lower(${words})`);
 
-/** The owner of this name: the one on record, or a new one. Locked until it is saved. */
+/** The owner of this name: the one on record, or a new one. Locked until it is saved. A name that was merged into another is that other. */
 async function ownerFor(tx: Transaction, workshopId: string, input: MachineInput): Promise<string> {
+  const given = { contact: input.contact, phone: input.phone, email: input.email };
   await tx
     .insert(owner)
-    .values({ id: crypto.randomUUID(), workshopId, name: input.owner, contact: input.contact })
+    .values({ id: crypto.randomUUID(), workshopId, name: input.owner, ...given })
     .onConflictDoNothing();
-  const [found] = await tx
-    .select({ id: owner.id, contact: owner.contact })
+  const known = { id: owner.id, contact: owner.contact, phone: owner.phone, email: owner.email };
+  const [named] = await tx
+    .select({ ...known, mergedInto: owner.mergedInto })
     .from(owner)
     .where(and(eq(owner.workshopId, workshopId), sameWords(owner.name, input.owner)))
     .for("no key update");
-  const { id, contact } = found!;
-  if (input.contact && input.contact !== contact)
-    await tx.update(owner).set({ contact: input.contact }).where(eq(owner.id, id));
+  const [found] = named!.mergedInto
+    ? await tx
+        .select(known)
+        .from(owner)
+        .where(and(eq(owner.workshopId, workshopId), eq(owner.id, named!.mergedInto)))
+        .for("no key update")
+    : [named!];
+  const { id, ...before } = found!;
+  const now = {
+    contact: given.contact || before.contact,
+    phone: given.phone || before.phone,
+    email: given.email || before.email,
+  };
+  if (now.contact !== before.contact || now.phone !== before.phone || now.email !== before.email)
+    await tx.update(owner).set(now).where(eq(owner.id, id));
   return id;
 }
 

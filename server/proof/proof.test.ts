@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
 import { type Database, connect, poolOf } from "../../db/client";
 import { dropIt, dumpTo, isEmptyDatabase, makeBeside, restoreInto } from "../../scripts/lib/dump.mjs";
-import { acknowledgement, job, machine, ownerLink, seal, signature } from "../../db/schema";
+import { acknowledgement, amendment, job, machine, ownerLink, seal, signature } from "../../db/schema";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
 import { isAsSigned, recordOf } from "./owner-record";
@@ -247,17 +247,34 @@ describe("what is added after the signature", () => {
   ])("forged: %s", async (_, forgery, says) => expect((await afterAdding(forgery)).join("\n")).toMatch(says));
 
   test.each([
+    ["words added: other words", "update amendment set text = 'All was well.'", /amendment .*: changed/],
+    ["words added: about something else", "update amendment set about = 'other'", /amendment .*: changed/],
+    ["words added: taken away", "delete from amendment", /amendment .*: taken away/],
+    ["words added: by somebody else", "update amendment set by = gen_random_uuid()", /amendment .*: changed/],
     ["its name", "update acknowledgement set name = 'Somebody Else'", /acknowledgement .*: changed/],
     ["what was drawn", "update acknowledgement set drawing = drawing || '\\x00'::bytea", /acknowledgement .*: changed/],
     ["taken away", "delete from acknowledgement", /acknowledgement .*: taken away/],
     ["nothing", "select 1", /^$/],
-  ])("an owner’s own signature, forged: %s", async (_, forgery, says) => {
+  ])("added afterwards, forged: %s", async (what, forgery, says) => {
     let said = "";
     await db
       .transaction(async (tx) => {
         const [of] = await tx.select().from(seal).where(eq(seal.jobId, jobId));
         const id = randomUUID();
         const { workshopId, machineId } = of!;
+        if (what.startsWith("words added")) {
+          const words = randomUUID();
+          const [by] = await tx.select({ by: job.startedBy }).from(job).where(eq(job.id, jobId));
+          const at = new Date();
+          await tx
+            .insert(amendment)
+            .values({
+              ...{ id: words, workshopId, jobId, at, by: by!.by },
+              about: "reading",
+              text: "Read again: 9.4 bar.",
+            });
+          await sealJob(tx, { ...{ workshopId, jobId, machineId, at }, amends: { table: "amendment", id: words } });
+        }
         const drawn = { id, workshopId, jobId, name: "Vera Osk", drawing: Buffer.from([1, 2, 3]), at: new Date() };
         await tx.insert(acknowledgement).values(drawn);
         const amends = { table: "acknowledgement", id };

@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { instrumentFrom, jobFrom } from "~db/queries/job-from";
 import { sheetRow } from "~db/queries/jobs";
+import { kindOf } from "~core/job";
 import { isUsable } from "~core/metrology";
-import { kitOf } from "~db/queries/machines";
+import { changesOf, kitOf } from "~db/queries/machines";
 import { additionsOf } from "~db/queries/owner-card";
 import { resultsBefore } from "~db/queries/results";
 import type { SignedIn } from "~server/auth";
@@ -28,6 +29,8 @@ import {
 import { addFaultLeft, addWork } from "~server/jobs/commands/work";
 import { benchOf } from "~server/jobs/views/bench";
 import { sheetView } from "~server/jobs/views/sheet";
+import { sinceLast } from "~server/jobs/views/since-last";
+import { sayChange } from "~server/machines/changes";
 import { answer, commandId, fieldOf } from "~server/web";
 import {
   amendSchema,
@@ -60,7 +63,10 @@ import {
   workSchema,
 } from "./schema";
 
-const VISITS = 5;
+/** Visits that are looked back on: the last ones are shown, all of them tell how a setting wanders. */
+const VISITS = 12;
+/** Changes of a machine looked through. */
+const CHANGES = 30;
 /** Jobs of the bench shown beside a sheet. */
 const BESIDE = 12;
 
@@ -78,8 +84,18 @@ export async function loadSheet(person: SignedIn, jobId: string, at: { picked?: 
   if (!row) return null;
   const added = row.state === "signed" ? await additionsOf(db, workshopId, jobId) : [];
   const { tiles, open, over } = bench;
+  const job = jobFrom(row);
+  const changes = row.state === "open" ? await changesOf(db, workshopId, job.machine.id, CHANGES) : [];
   return {
-    sheet: sheetView(jobFrom(row), kit.filter(isUsable).map(instrumentFrom), results, person, { now, ...at }),
+    since:
+      row.state === "open"
+        ? sinceLast(job, results, {
+            changes: changes.map((c) => ({ ...c, by: c.doneBy, said: sayChange(c) })),
+            groups: kindOf(job.particulars).groups,
+            pressureUnit: person.preferences.pressureUnit,
+          })
+        : null,
+    sheet: sheetView(job, kit.filter(isUsable).map(instrumentFrom), results, person, { now, ...at }),
     tiles,
     added: added.map((a) => ({ ...a, at: a.at.toISOString() })),
     /** How many are open beside those shown. */

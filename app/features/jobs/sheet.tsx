@@ -153,6 +153,7 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             person={person}
             origin={origin}
             added={loaderData.added}
+            since={loaderData.since}
             onCorrect={setCorrecting}
           />
         </section>

@@ -1,3 +1,4 @@
+import type { SinceLast } from "~server/jobs/views/since-last";
 import type { Added } from "./signed";
 import type { SheetView } from "~server/jobs/views/sheet";
 import type { Correcting } from "./log";
@@ -10,5 +11,6 @@ export interface StationProps {
   person: string;
   origin: string;
   added: readonly Added[];
+  since: SinceLast | null;
   onCorrect: (c: Correcting) => void;
 }

@@ -5,6 +5,7 @@ import { HardStop } from "./hard-stop";
 import { Log } from "./log";
 import { Schools } from "./schools";
 import { Signed } from "./signed";
+import { SinceLastVisit } from "./since-last";
 import { StationBody, TakeUp } from "./station-body";
 import type { StationProps } from "./station-props";
 import { Visit } from "./visit";
@@ -38,6 +39,7 @@ export function StationList(props: StationProps) {
           {job.spec && `, by the spec “${job.spec.name}” v${job.spec.version}`}
           {job.complaint && <span className="text-ink">. “{job.complaint}”</span>}
         </p>
+        <SinceLastVisit since={props.since} />
         <Visit sheet={sheet} newId={newId} unit={unit} />
         <Schools sheet={sheet} newId={newId} unit={unit} />
       </div>

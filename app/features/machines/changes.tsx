@@ -2,55 +2,26 @@ import { useState } from "react";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
-import { Day } from "~app/ui/dates";
 import { Dialog } from "~app/ui/dialog";
 import { TextField } from "~app/ui/field";
 
-interface Props {
-  machineId: string;
-  newId: string;
-  changes: readonly { id: string; on: string; by: string; text: string }[];
-}
-
-/** What was changed on this machine: modifications and where its gauge sat, each with its day and who did it. */
-export function Changes({ machineId, newId, changes }: Props) {
+/** A modification, added to the machine’s history with its day and who did it. */
+export function AddChange({ machineId, newId }: { machineId: string; newId: string }) {
   const [open, setOpen] = useState(false);
   return (
-    <section aria-labelledby="changes" className="grid gap-2">
-      <div className="flex items-center justify-between gap-3">
-        <h2 id="changes" className="text-xl font-bold">
-          Modifications
-        </h2>
-        <Dialog
-          open={open}
-          onOpenChange={setOpen}
-          title="Add a modification"
-          about="What was changed on the machine, when, and by whom. It stays in its history."
-          trigger={<Button type="button">Add</Button>}
-        >
-          <AddChange machineId={machineId} newId={newId} onSaved={() => setOpen(false)} />
-        </Dialog>
-      </div>
-      {changes.length === 0 ? (
-        <p className="bg-sheet p-4 text-soft">None recorded.</p>
-      ) : (
-        <ul className="divide-y divide-rule bg-sheet">
-          {changes.map((c) => (
-            <li key={c.id} className="flex flex-wrap gap-x-4 px-3 py-2.5">
-              <span className="font-semibold">
-                <Day iso={c.on} />
-              </span>
-              <span className="min-w-0 flex-1">{c.text}</span>
-              <span className="text-sm text-soft">{c.by}</span>
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
+    <Dialog
+      open={open}
+      onOpenChange={setOpen}
+      title="Add a modification"
+      about="What was changed on the machine, when, and by whom. It stays in its history."
+      trigger={<Button type="button">Add a modification</Button>}
+    >
+      <Form machineId={machineId} newId={newId} onSaved={() => setOpen(false)} />
+    </Dialog>
   );
 }
 
-function AddChange({ machineId, newId, onSaved }: { machineId: string; newId: string; onSaved: () => void }) {
+function Form({ machineId, newId, onSaved }: { machineId: string; newId: string; onSaved: () => void }) {
   const entry = useEntry("modification", machineId, newId, { onSaved });
   return (
     <EntryForm entry={entry} className="grid gap-3">

@@ -34,6 +34,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         modelId,
         owner: site.owner.name,
         contact: site.owner.contact,
+        phone: site.owner.phone,
+        email: site.owner.email,
         site: site.name,
         town: site.town,
         altitude: String(site.altitude),

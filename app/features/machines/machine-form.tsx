@@ -146,7 +146,9 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
         <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">More, when there is time</summary>
         <div className="grid gap-4 pt-2 sm:grid-cols-2">
           <TextField field={f.installedOn!} label="Installed on" type="date" />
-          <TextField field={f.contact!} label="Owner’s phone or address" />
+          <TextField field={f.phone!} label="Owner’s phone" type="tel" autoComplete="off" />
+          <TextField field={f.email!} label="Owner’s email" type="email" autoComplete="off" />
+          <TextField field={f.contact!} label="Owner’s address, or other" />
           <TextField
             field={f.altitude!}
             label="Altitude of the site, m"

@@ -33,6 +33,14 @@ const optionalNumber = (name: string, least: number, most: number) =>
       return z.NEVER;
     });
 
+/** As it can be dialled; letters belong to the address. */
+export const phoneField = z
+  .string()
+  .trim()
+  .regex(/^(\+?[0-9][0-9 ()/.-]{3,38})?$/, "Digits, like +44 1632 960100. Whatever else there is goes to the address.")
+  .default("");
+export const emailField = z.union([z.literal(""), z.email("An address like vera@example.org.").max(254)]).default("");
+
 /** A model described on the spot, where the library has none of it yet. */
 export const NEW_MODEL = "new";
 
@@ -46,6 +54,8 @@ export const machineSchema = z
     serial: said(60, 1, "Type the serial as it stands on the plate."),
     owner: said(120, 1, "Whose machine is it?"),
     contact: text(200).default(""),
+    phone: phoneField,
+    email: emailField,
     site: said(120, 1, "Where does it stand?"),
     town: said(80, 1, "In which town?"),
     altitude: number("Altitude in metres", -400, 5000),
@@ -118,4 +128,11 @@ export const changeSchema = z.object({
   doneOn: optionalDay,
   text: said(500, 3, "Say what was changed."),
   doneBy: text(120).default(""),
+});
+
+/** Out of service, or back in it. */
+export const retireSchema = z.object({
+  commandId,
+  state: z.enum(["retired", "in-service"]),
+  reason: said(300, 3, "Say why: its history keeps it."),
 });

@@ -2,19 +2,22 @@ import { Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/machine";
+import { Reach } from "./reach";
+import { Retire } from "./retire";
 import { StartJob } from "./start-job";
-import { Strip } from "~app/ui/strip";
 import { VerdictMark } from "~app/ui/verdict";
-import { Day, useDates } from "~app/ui/dates";
+import { Day } from "~app/ui/dates";
 import { dayIn } from "~core/day";
 import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
-import { formatFigure, formatQuantity, unitById } from "~core/quantity";
+import { formatQuantity, unitById } from "~core/quantity";
 import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
 import { WANTED, WANTED_IDS } from "~core/spec";
 import { WARM_LEVELS, usualLevel } from "~core/warmup";
-import { changeSchema } from "./machine-schema";
-import { Changes } from "./changes";
+import { changeSchema, retireSchema } from "./machine-schema";
+import { AddChange } from "./changes";
+import { History } from "./history";
+import { Life } from "./life";
 import { carriedOf } from "~db/queries/carried";
 import { describedFrom } from "~db/queries/job-from";
 import {
@@ -33,8 +36,10 @@ import { database } from "~server/database";
 import { startJob } from "~server/jobs/commands/start";
 import { knobVisits } from "~server/jobs/views/sheet";
 import { markIn, pageAfter } from "~server/keyset";
+import { GAUGE_WORDS, sayChange } from "~server/machines/changes";
 import { programmesView } from "~server/machines/coffee";
-import { addModification } from "~server/machines/register";
+import { lifeView } from "~server/machines/life";
+import { addModification, retireMachine } from "~server/machines/register";
 import { answer, commandId, fieldOf, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
@@ -77,25 +82,31 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       visits.map((v) => v.id),
     );
     const pressures = knobVisits(results, "opv");
+    const zone = person.workshop.timeZone;
+    const life = await lifeView(database(), {
+      ...{ workshopId: person.workshop.id, machineId: row.id, zone, groups: kind.groups, due },
+      pressureUnit: person.preferences.pressureUnit,
+    });
+    // The page of visits has the changes of its own time.
+    const until = mark ? visits[0]?.signedAt : undefined;
+    const since = end?.startedAt;
     const programmes =
       kind.buttons === "none" ? [] : await programmesView(database(), person.workshop.id, row.id, kind.groups);
     return {
-      changes: changes.map((c) => ({
-        id: c.id,
-        on: c.doneOn,
-        by: c.doneBy,
-        text:
-          c.kind === "gauge"
-            ? `Gauge ${PLACES[c.gaugePlace ?? "none"]}${c.text ? ` (${c.text})` : ""}${c.gaugeToGroup ? `, ${c.gaugeToGroup} ± ${2 * (c.gaugeToGroupU ?? 0)} bar to the group` : ""}`
-            : c.text,
-      })),
+      changes: changes
+        .filter(
+          (c) =>
+            (!since || c.doneOn >= dayIn(zone, since.getTime())) &&
+            (!until || c.doneOn <= dayIn(zone, until.getTime())),
+        )
+        .map((c) => ({ id: c.id, on: c.doneOn, by: c.doneBy, text: sayChange(c) })),
       withdrawn: withdrawn.map((j) => ({ id: j.id, at: j.startedAt.toISOString() })),
       gauge: gauge && {
         highest: gauge.highest,
         resolution: gauge.resolution,
         class: gauge.error.form === "class" ? gauge.error.percentOfSpan : null,
       },
-      due: due && { ...due, over: due.on < dayIn(person.workshop.timeZone, Date.now()) },
+      life,
       usual: usualLevel(kind),
       programmes,
       carried,
@@ -119,6 +130,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         town: row.site.town,
         owner: row.site.owner.name,
         gaugePlace: row.gaugePlace,
+        gaugeSaid: GAUGE_WORDS[row.gaugePlace],
         gaugeToGroup: row.gaugeToGroup,
         gaugeWords: row.gaugeWords,
         pumpLabel: row.pumpLabel,
@@ -134,7 +146,9 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         grinder: row.grinder,
         water: row.site.water,
         altitude: row.site.altitude,
-        contact: row.site.owner.contact,
+        ownerId: row.site.owner.id,
+        reach: { phone: row.site.owner.phone, email: row.site.owner.email, contact: row.site.owner.contact },
+        retiredOn: row.retiredOn,
         modelId: row.model.id,
       },
       open: open && {
@@ -151,6 +165,10 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         complaint: j.complaint,
         finding: j.finding,
         skipped: j.skipped,
+        work: (j.work ?? []).map((w) => w.said),
+        left: (j.left ?? []).filter((f) => f.since === "now").map((f) => f.said),
+        shots: j.shots,
+        taken: j.taken,
       })),
       first: !mark,
       next: end && pageAfter({ at: end.startedAt, id: end.id }),
@@ -186,6 +204,10 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return answer(form, changeSchema, ({ commandId, ...input }) =>
       addModification(who(context), commandId, machineId.data, input),
     );
+  if (fieldOf(form, "intent") === "retire")
+    return answer(form, retireSchema, ({ commandId, state, reason }) =>
+      retireMachine(who(context), commandId, machineId.data, { retired: state === "retired", reason }),
+    );
   return answer(form, schema, async ({ commandId, type, scopes, complaint, level, specCardId, ...own }) => {
     const outcome = await startJob(who(context), commandId, {
       machineId: machineId.data,
@@ -207,15 +229,9 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.machine.name ?? "Machine"} · Nimble Gauge` },
 ];
 
-const PLACES = {
-  group: "at the group",
-  pump: "on the pump side",
-  flow: "behind a flow-control valve",
-  none: "none on the machine",
-} as const;
-
 export default function Machine({ loaderData, actionData }: Route.ComponentProps) {
-  const { machine, first, next, visits, open, unit, due, carried } = loaderData;
+  const { machine, first, visits, open, unit, carried } = loaderData;
+  const { next } = loaderData.life;
   const u = unitById(unit);
   return (
     <main id="main" className="mx-auto grid max-w-6xl gap-8 p-4 wide:grid-cols-[minmax(0,1fr)_24rem] wide:p-8">
@@ -244,7 +260,12 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           </p>
         </div>
         <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5 border-y-2 border-rule py-4">
-          <Fact name="Owner">{machine.owner}</Fact>
+          <Fact name="Owner">
+            <Link to={`/owners/${machine.ownerId}`} className="underline decoration-edge underline-offset-4">
+              {machine.owner}
+            </Link>
+            <Reach {...machine.reach} />
+          </Fact>
           <Fact name="Serial">
             <span className="figure">{machine.serial}</span>
           </Fact>
@@ -255,14 +276,15 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </Fact>
           )}
           <Fact name="Gauge">
-            {PLACES[machine.gaugePlace]}
+            {machine.gaugeSaid}
             {(machine.gaugePlace === "pump" || machine.gaugePlace === "flow") &&
               `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
           </Fact>
           {machine.check === "adjustable" && <Fact name="OPV">{machine.raises} raises</Fact>}
-          {due && (
+          {next && (
             <Fact name="Next service">
-              {due.over ? <strong>was due</strong> : "by"} <Day iso={due.on} />
+              {next.over ? <strong>was due</strong> : "by"} <Day iso={next.on} />
+              <span className="block text-sm text-soft">{next.why}</span>
             </Fact>
           )}
           {machine.modifications && <Fact name="Modifications">{machine.modifications}</Fact>}
@@ -271,7 +293,6 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
           {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}
         </dl>
-        <Changes machineId={machine.id} newId={loaderData.newId} changes={loaderData.changes} />
         {loaderData.programmes.length > 0 && <Programmes all={loaderData.programmes} />}
         {carried.length > 0 && (
           <section aria-labelledby="carried" className="grid gap-1 border-l-8 border-brass bg-brass-wash p-4">
@@ -287,19 +308,15 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </ul>
           </section>
         )}
-        <section aria-labelledby="visits">
-          <h2 id="visits" className="mb-3 text-xl font-bold">
-            Visits
-          </h2>
-          {visits.length === 0 ? (
-            <p className="bg-sheet p-4">No signed visit yet. The first one will stand here, found and left.</p>
-          ) : (
-            <ul className="divide-y divide-rule bg-sheet">
-              {visits.map((v) => (
-                <Visit key={v.id} visit={v} unit={unit} />
-              ))}
-            </ul>
-          )}
+        <Life settings={loaderData.life.settings} />
+        <section aria-labelledby="history" className="grid gap-3">
+          <div className="flex items-center justify-between gap-3">
+            <h2 id="history" className="text-xl font-bold">
+              History
+            </h2>
+            <AddChange machineId={machine.id} newId={loaderData.newId} />
+          </div>
+          <History visits={visits} changes={loaderData.changes} unit={unit} />
           {loaderData.withdrawn.length > 0 && first && (
             <p className="pt-2 text-sm text-soft">
               Withdrawn:{" "}
@@ -313,15 +330,15 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               ))}
             </p>
           )}
-          {(next !== null || !first) && (
+          {(loaderData.next !== null || !first) && (
             <nav aria-label="Pages of visits" className="flex gap-4">
               {!first && (
                 <Link to={`/machines/${machine.id}`} className="min-h-11 py-2 underline underline-offset-4">
                   The newest
                 </Link>
               )}
-              {next && (
-                <Link to={`?${next}`} className="min-h-11 py-2 underline underline-offset-4">
+              {loaderData.next && (
+                <Link to={`?${loaderData.next}`} className="min-h-11 py-2 underline underline-offset-4">
                   Earlier visits
                 </Link>
               )}
@@ -339,7 +356,16 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             {open.complaint && <span className="mt-1 block font-normal text-soft">“{open.complaint}”</span>}
           </Link>
         )}
-        {!open && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
+        {machine.retiredOn && (
+          <p className="border-l-8 border-brass bg-sheet p-4">
+            <strong>
+              Retired on <Day iso={machine.retiredOn} />.
+            </strong>{" "}
+            No job is started on it.
+          </p>
+        )}
+        {!open && !machine.retiredOn && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
+        {!open && <Retire machineId={machine.id} newId={loaderData.newId} retired={machine.retiredOn !== null} />}
       </aside>
     </main>
   );
@@ -376,55 +402,6 @@ function Programmes({ all }: { all: readonly Programme[] }) {
         ))}
       </ul>
     </section>
-  );
-}
-
-type Visited = Route.ComponentProps["loaderData"]["visits"][number];
-
-function Visit({ visit: v, unit }: { visit: Visited; unit: string }) {
-  const { day } = useDates();
-  const u = unitById(unit);
-  const p = v.pressure;
-  return (
-    <li>
-      <Link
-        to={`/jobs/${v.id}`}
-        className="grid items-center gap-x-4 gap-y-1 px-3 py-2.5 hover:bg-well sm:grid-cols-[7.5rem_12rem_1fr_auto]"
-      >
-        <span>
-          <span className="block font-semibold">
-            <Day iso={v.at} />
-          </span>
-          <span className="block text-sm text-soft">{v.title.toLowerCase()}</span>
-        </span>
-        {p ? (
-          <>
-            <Strip
-              tolerance={p.tolerance}
-              found={p.asFound}
-              left={p.asLeft}
-              unit={unit}
-              resolution={p.asLeft.resolution}
-              size="row"
-              label={`Brew pressure, visit of ${day(v.at)}`}
-            />
-            <span className="figure whitespace-nowrap">
-              {formatFigure(p.asFound.value, p.asFound.resolution, u)} →{" "}
-              {formatQuantity(p.asLeft.value, p.asLeft.resolution, u)}
-            </span>
-            <VerdictMark verdict={p.asLeft.verdict} />
-          </>
-        ) : (
-          <span className="text-sm text-soft sm:col-span-3">no brew pressure read</span>
-        )}
-        {(v.finding || v.complaint || v.skipped > 0) && (
-          <span className="text-sm text-soft sm:col-start-2 sm:col-end-5">
-            {v.finding || v.complaint}
-            {v.skipped > 0 && ` ${v.skipped} ${v.skipped === 1 ? "step" : "steps"} skipped.`}
-          </span>
-        )}
-      </Link>
-    </li>
   );
 }
 

@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import { type Standing, documentOf, keptResults } from "../../../core/job";
 import type { Transaction } from "../../../db/client";
+import { resultsBefore } from "../../../db/queries/results";
 import { job, ownerLink, signature } from "../../../db/schema";
 import { moment } from "../../moment";
 import { sealJob } from "../../proof/seal";
@@ -11,6 +12,9 @@ import { keepResponses } from "./learning";
 import { newToken } from "./links";
 import { keepProgrammes } from "./programmes";
 import { briefOf, keepResults } from "./results";
+
+/** Earlier visits that tell how a setting wanders. */
+const VISITS = 12;
 
 /** A signature freezes the job: all that was read and done, as one document. */
 
@@ -32,7 +36,8 @@ export async function writeSignature(
   input: { name: string; remark: string },
   at: Date,
 ) {
-  const document = documentOf(standing, { ...input, workshop: target.by.workshop.name, at });
+  const past = await resultsBefore(tx, { workshopId: target.by.workshop.id, jobId: standing.job.id, visits: VISITS });
+  const document = documentOf(standing, { ...input, workshop: target.by.workshop.name, at, past });
   const left = document.results.flatMap((r) => r.asLeft ?? []);
   if (left.some((point) => point.verdict !== "holds" && point.verdict !== "just holds") && !input.remark)
     throw new Refused("A reading left is not inside its tolerance. Say what the owner should know about it.", "remark");

@@ -48,7 +48,12 @@ export async function startJob(by: SignedIn, commandId: string, input: StartInpu
   const schools = { ...by.workshop.schools, ...input.schools };
   return once(by, commandId, "start", input, async (tx) => {
     // Locks the machine, so that two people starting at once make one job.
-    await tx.select({ id: machines.id }).from(machines).where(eq(machines.id, machine.id)).for("update");
+    const [own] = await tx
+      .select({ retiredOn: machines.retiredOn })
+      .from(machines)
+      .where(eq(machines.id, machine.id))
+      .for("update");
+    if (own?.retiredOn) throw new Refused("This machine is retired. Take it back into service first.");
     const [open] = await tx
       .select({ id: job.id })
       .from(job)

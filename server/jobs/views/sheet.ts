@@ -48,7 +48,7 @@ export function sheetView(
   const told = (step: StationProgress | null, asked?: string) => inHandView(step, asked, { ...shown, results, who });
 
   return {
-    job: { ...jobView(standing, who), nextService: nextService(standing, now) },
+    job: { ...jobView(standing, who), nextService: nextService(standing, now, results) },
     machine: machineView(standing),
     at: now,
     stations: progress.map((p) => stationBrief(p, shown)),
@@ -76,6 +76,9 @@ export function sheetView(
 
 type Told = Parameters<typeof stationView>[1] & { results: readonly ResultRow[]; who: SignedIn };
 
+/** Earlier visits shown beside a reading. */
+const SHOWN = 5;
+
 /** A step in hand with all that is told beside it. */
 function inHandView(step: StationProgress | null, asked: string | undefined, { results, who, ...shown }: Told) {
   const { standing, instruments, now } = shown;
@@ -86,7 +89,7 @@ function inHandView(step: StationProgress | null, asked: string | undefined, { r
     scale: step?.station.tellsScale ? scaleForecast(standing) : null,
     /** The knob in hand, told in full. */
     loop: knob && loopView(knob, standing, instruments, { who, now }),
-    visits: knob ? knobVisits(results, knob.loop.id) : [],
+    visits: knob ? knobVisits(results, knob.loop.id).slice(0, SHOWN) : [],
   };
 }
 
