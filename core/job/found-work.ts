@@ -1,9 +1,11 @@
 import { faultsOf } from "../adjust";
 import { PATTERNS, diagnose } from "../diagnose";
 import { type LoopId, faultWords, partFor } from "../knobs";
+import { formatQuantity, unitsOf } from "../quantity";
 import { chosen, rowsOf } from "../sheet";
 import { type How, usualWork } from "../work";
 import { linesOfWork } from "./report";
+import { resultOf } from "./result";
 import type { Standing } from "./standing";
 
 /** Lines of work that this visit itself has found: causes named, faults of knobs, leaks that stay, and what was put off before. */
@@ -36,15 +38,19 @@ export function foundWork(standing: Standing): FoundLine[] {
   });
 }
 
-function ofKnobs({ loops, job }: Standing): FoundLine[] {
-  return loops.flatMap(({ loop, advice, record }) => {
+function ofKnobs(standing: Standing): FoundLine[] {
+  const { loops, job } = standing;
+  return loops.flatMap((knob) => {
+    const { loop, advice, record } = knob;
     const taken = job.findings.filter((f) => f.loop === loop.id && record.faultTaken).map((f) => f.fault);
     const now = advice?.action.kind === "fault" ? faultsOf(advice.action) : [];
     const faults = taken.length > 0 ? taken : now;
     const part = faults.length > 0 ? partFor(loop.at.knob, faults) : "";
     if (!part) return [];
     const reason = faultWords(loop.at.knob, faults[0]!).says.replace(/\.$/, "");
-    return [{ what: part, how: "renewed", reason, seen: loop.title, loop: loop.id } as const];
+    const read = resultOf(knob, "as-left", standing) ?? resultOf(knob, "as-found", standing);
+    const value = read ? `, ${formatQuantity(read.value, read.resolution, unitsOf(loop.judged)[0]!)}` : "";
+    return [{ what: part, how: "renewed", reason, seen: `${loop.title}${value}`, loop: loop.id } as const];
   });
 }
 

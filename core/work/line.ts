@@ -31,6 +31,8 @@ export interface WorkLine {
   readonly reason: string;
   /** What was seen: a reading, a photo’s place, the cause that was found. */
   readonly seen: string;
+  /** Photos of this job that show it, by id; not in lines of earlier versions. */
+  readonly photos?: readonly string[];
   readonly outcome: Outcome;
   /** ISO day; of what was postponed. */
   readonly until: string | null;
@@ -88,6 +90,8 @@ export const DECISION_IDS = Object.keys(DECISIONS) as [Decision, ...Decision[]];
  * @param money how a price is written; left out where prices are not shown
  */
 export function sayWork(line: WorkLine, money?: (price: number) => string): string {
+  const shown = line.photos?.length ?? 0;
+  const photos = shown === 0 ? "" : shown === 1 ? "1 photo" : `${shown} photos`;
   const { what, how, part, reason, seen, outcome, until, minutes, price, safetyCritical, licensed, exception } = line;
   const of = part
     ? ` (${[part.count > 1 ? `${part.count} ×` : "", part.name, part.number].filter(Boolean).join(" ")})`
@@ -102,7 +106,7 @@ export function sayWork(line: WorkLine, money?: (price: number) => string): stri
   ];
   return [
     `${head}${reason ? `, ${reason}` : ""}.`,
-    seen ? `Seen: ${seen}.` : "",
+    seen || photos ? `Seen: ${[seen, photos].filter(Boolean).join(", ")}.` : "",
     `${tail.filter(Boolean).join(", ")}.`,
     licensed ? `By ${licensed.name}, licence ${licensed.licence}.` : "",
     exception ? `(Exception by a lead: ${exception})` : "",

@@ -31,6 +31,8 @@ export interface TypedWork {
   readonly licence: string;
   readonly exception: string;
   readonly loop: LoopId | null;
+  /** Ids of photos of the job. */
+  readonly photos?: readonly string[];
   readonly part: WorkLine["part"];
 }
 
@@ -65,6 +67,7 @@ export function workFrom(typed: TypedWork, { card, lead, today }: Around): WorkL
     how,
     reason,
     seen: said(typed.seen, "seen", "What was seen"),
+    ...(typed.photos && typed.photos.length > 0 ? { photos: photosFrom(typed.photos) } : {}),
     outcome,
     until: outcome === "postponed" ? dayFrom(typed.until, today) : null,
     safetyCritical: typed.safetyCritical || isSafetyCritical(what),
@@ -84,6 +87,15 @@ export function workFrom(typed: TypedWork, { card, lead, today }: Around): WorkL
   if (why.length < 10)
     throw new Unfit(`${ruling.message} As a lead, give the reason for an exception here.`, "exception");
   return { ...line, exception: why };
+}
+
+/** More than show one part. */
+const MOST_PHOTOS = 12;
+
+function photosFrom(ids: readonly string[]): string[] {
+  const each = [...new Set(ids)];
+  if (each.length > MOST_PHOTOS) throw new Unfit(`Choose ${MOST_PHOTOS} photos at most for one line.`, "photos");
+  return each;
 }
 
 export interface TypedFault {

@@ -95,7 +95,9 @@ function layOut(of: PaperOf, stop: AbortSignal): Promise<Uint8Array> {
     worker.postMessage(of);
   }).then(
     (pdf) => {
-      worker.removeAllListeners();
+      // Those of this paper; the worker has others of its own, without which nothing comes back from it.
+      for (const event of ["message", "error", "exit"]) worker.removeAllListeners(event);
+      worker.once("error", () => (idle = null));
       worker.unref();
       idle = worker;
       return pdf;

@@ -41,7 +41,10 @@ async function contentOf(workshopId: string, jobId: string) {
     ...{ hash, contact, town, logo },
     report: printedOf(document, timeZone),
     paper: size === "A4" ? ("A4" as const) : ("Letter" as const),
-    photos: photos.map((p) => ({ id: p.id, said: [p.area, on(p.at)].filter(Boolean).join(", ") })),
+    photos: photos.map((p) => {
+      const lines = (document.work ?? []).filter((w) => w.photos?.includes(p.id)).map((w) => w.what);
+      return { id: p.id, said: [p.area, ...lines, on(p.at)].filter(Boolean).join(", ") };
+    }),
     added: added.map((a) => ({ on: on(a.at), about: a.about, said: a.said, by: a.by, holds: sound.has(a.id) })),
     acknowledged: acknowledged.map((a) => ({
       ...{ name: a.name, on: on(a.at), drawing: a.drawing, holds: sound.has(a.id) },

@@ -266,13 +266,11 @@ describe("what is added after the signature", () => {
           const words = randomUUID();
           const [by] = await tx.select({ by: job.startedBy }).from(job).where(eq(job.id, jobId));
           const at = new Date();
-          await tx
-            .insert(amendment)
-            .values({
-              ...{ id: words, workshopId, jobId, at, by: by!.by },
-              about: "reading",
-              text: "Read again: 9.4 bar.",
-            });
+          await tx.insert(amendment).values({
+            ...{ id: words, workshopId, jobId, at, by: by!.by },
+            about: "reading",
+            text: "Read again: 9.4 bar.",
+          });
           await sealJob(tx, { ...{ workshopId, jobId, machineId, at }, amends: { table: "amendment", id: words } });
         }
         const drawn = { id, workshopId, jobId, name: "Vera Osk", drawing: Buffer.from([1, 2, 3]), at: new Date() };

@@ -414,6 +414,7 @@ export const rowSchema = z
 
 export const workSchema = z.object({
   commandId,
+  photos: z.array(z.uuid()).max(40, "Choose fewer photos.").default([]),
   what: text(4000).default(""),
   how: z.string().max(20).default(""),
   reason: text(4000).default(""),

@@ -30,6 +30,8 @@ export function addWork(target: Target, input: WorkInput) {
   return inJob(target, "work", input, async (tx, job, standing) => {
     taskOf(standing(), WORK_TASK);
     const { supersedes } = input;
+    if (input.photos?.some((id) => !job.photos.some((p) => p.id === id)))
+      throw new Refused("One of those photos is not of this job. Load the page again.", "photos");
     const old = supersedes ? lineOf(job, WORK_TASK, supersedes) : undefined;
     const loop = LOOP_IDS.find((id) => id === input.loop) ?? null;
     const line = workFrom(

@@ -1,11 +1,12 @@
 import { useEffect, useId, useState } from "react";
 import { useFetcher } from "react-router";
+import { Photos } from "../photos";
 import type { TaskProps } from "./props";
 import { TaskLines } from "./recorded";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
-import { SelectField, SureBox, TextArea, TextField } from "~app/ui/field";
+import { FieldError, SelectField, SureBox, TextArea, TextField } from "~app/ui/field";
 import { HOWS, type How, OUTCOME_IDS, type Outcome, type WorkLine } from "~core/work";
 import type { FittingParts } from "../parts-fitting";
 
@@ -34,6 +35,14 @@ export function WorkTask({ task, sheet, newId }: Props) {
       )}
       {open && (
         <>
+          <details className="border-y border-rule">
+            <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+              Photos{sheet.photos.length > 0 && `: ${sheet.photos.length}`}
+            </summary>
+            <div className="pb-3">
+              <Photos sheet={sheet} newId={newId} />
+            </div>
+          </details>
           <WorkForm
             key={editing ?? "new"}
             {...{ task, sheet, newId }}
@@ -114,7 +123,14 @@ function WorkForm({
   const list = useId();
   const names = new Set([...task.work.usual.map((u) => u.what), ...shelf.parts.map((p) => p.name)]);
   const asked = MORE.some((name) => field(name).errors);
-  const kept = line.seen || line.minutes != null || line.price != null || line.part || line.licensed || line.until;
+  const kept =
+    line.seen ||
+    line.photos?.length ||
+    line.minutes != null ||
+    line.price != null ||
+    line.part ||
+    line.licensed ||
+    line.until;
   return (
     <EntryForm entry={entry} className="grid gap-3">
       {supersedes && <input type="hidden" name="supersedes" value={supersedes} />}
@@ -166,6 +182,7 @@ function WorkForm({
             rows={2}
             {...(line.seen ? { defaultValue: line.seen } : {})}
           />
+          {sheet.photos.length > 0 && <ShownOn sheet={sheet} chosen={line.photos ?? []} field={field("photos")} />}
           <div className="grid grid-cols-[minmax(0,1fr)_5rem] content-start gap-2">
             <SelectField field={field("partId")} label="From the shelf" defaultValue={line.part?.id ?? ""}>
               <option value="">not from the list</option>
@@ -251,6 +268,41 @@ function WorkForm({
         )}
       </div>
     </EntryForm>
+  );
+}
+
+/** Which photos show it. */
+function ShownOn({
+  sheet,
+  chosen,
+  field,
+}: Pick<Props, "sheet"> & { chosen: readonly string[]; field: Parameters<typeof FieldError>[0]["field"] }) {
+  return (
+    <fieldset className="grid content-start gap-1.5">
+      <legend className="mb-1.5 font-semibold">Shown on</legend>
+      <div className="flex flex-wrap gap-2">
+        {sheet.photos.map((photo, i) => (
+          <label key={photo.id} className="grid cursor-pointer justify-items-center gap-1 text-sm">
+            <img
+              src={`/jobs/${sheet.job.id}/photos/${photo.id}`}
+              alt={`Photo ${i + 1}${photo.area ? `, ${photo.area}` : ""}`}
+              width={photo.width}
+              height={photo.height}
+              loading="lazy"
+              className="size-16 border-2 border-rule object-cover"
+            />
+            <input
+              type="checkbox"
+              name="photos"
+              value={photo.id}
+              defaultChecked={chosen.includes(photo.id)}
+              className="size-6 accent-ink"
+            />
+          </label>
+        ))}
+      </div>
+      <FieldError field={field} />
+    </fieldset>
   );
 }
 
