@@ -3,8 +3,8 @@ import { randomBytes } from "node:crypto";
 import { type IncomingMessage, get } from "node:http";
 import { sql } from "drizzle-orm";
 import { database } from "../server/database";
-import { prepared } from "./prepared";
-import { atStation, expect, expectAccessible, freshMachine, signIn, test } from "./workshop";
+import { prepared, workOff } from "./prepared";
+import { atStation, expect, expectAccessible, freshMachine, signIn, test, tickOff, workLine } from "./workshop";
 
 /** What the owner takes away: a card on a phone, its dates, and a signature of their own. */
 
@@ -82,6 +82,60 @@ test("handed over: the card on a phone says what to do, its dates go into a cale
   await page.getByRole("button", { name: "Withdraw" }).click();
   await expect(page.getByText("No link is valid now.")).toBeVisible();
   expect((await owner.goto(href))!.status()).toBe(404);
+  await elsewhere.close();
+});
+
+test("a used K1 refurbished for a first-time owner: what was shown, tried and left out, on the card of a phone", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  test.setTimeout(120_000);
+  await signIn(page);
+  const jobId = await prepared(await freshMachine("K1"), ["work", "clean", "hand-over"], { workByHand: true });
+  await page.goto(`/jobs/${jobId}`);
+  await atStation(page, "Work and parts");
+  await workLine(page, { what: "Group gasket", why: "hard, leaked at the handle" });
+  await workLine(page, { what: "Burrs", how: "adjusted", why: "realigned" });
+  await workLine(page, { what: "Pump", why: "loud, still holds 9 bar", outcome: "Declined" });
+  await expect(page.getByRole("list", { name: "Work and parts, recorded" }).getByRole("listitem")).toHaveCount(3);
+  await workOff(jobId, { stopAt: "hand-over" });
+  await page.goto(`/jobs/${jobId}?at=hand-over`);
+  const station = page.locator("[data-station-in-hand]");
+  const part = (name: string) => station.locator("form").filter({ has: page.getByText(name, { exact: true }) });
+  // What to say and to show stands beside each part until it is answered.
+  await expect(part("Dose")).toContainText("The same weight each time");
+  await expectAccessible(page);
+  for (const [name, how] of [
+    ["Warm-up", "Owner did it"],
+    ["Dose", "Owner did it"],
+    ["Tamp", "Owner did it"],
+    ["Shot", "Shown only"],
+    ["Milk", "Not shown"],
+    ["Cleaning", "Shown only"],
+    ["Water", "Shown only"],
+  ] as const) {
+    await part(name).getByRole("button", { name: how }).click();
+    await expect(station.getByText(`${name}: ${how}`)).toBeVisible();
+  }
+  await expect(part("Dose")).not.toContainText("The same weight each time");
+  await tickOff(page, /^Told:/);
+  await station.getByLabel(/^Accessories given/).fill("1 double basket, tamper");
+  await station.getByRole("button", { name: "Save", exact: true }).first().click();
+  await atStation(page, "Sign");
+  await page.getByRole("button", { name: "Sign the job" }).click();
+  const href = (await page.getByRole("link", { name: "Card for the owner" }).getAttribute("href"))!;
+  const elsewhere = await browser.newContext({ baseURL: baseURL!, viewport: { width: 390, height: 844 } });
+  const owner = await elsewhere.newPage();
+  await owner.goto(href);
+  await expect(owner.getByRole("region", { name: "Shown to you" })).toHaveText(
+    /Warm-up \(you did it\), Dose \(you did it\), Tamp \(you did it\), Shot, Cleaning, Water\./,
+  );
+  await expect(owner.getByRole("region", { name: "With it" })).toContainText("Given: 1 double basket, tamper");
+  await expectAccessible(owner);
+  await owner.goto(href.replace("/card/", "/owner/"));
+  await expect(owner.getByText("Milk: Not shown")).toBeVisible();
+  await expect(owner.getByText(/Pump: to be renewed, loud, still holds 9 bar\. Declined by the owner/)).toBeVisible();
   await elsewhere.close();
 });
 

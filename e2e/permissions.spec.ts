@@ -1,7 +1,18 @@
 import { createHash, randomBytes, randomUUID } from "node:crypto";
 import { and, eq, isNull } from "drizzle-orm";
 import appRoutes from "../app/routes";
-import { account, benchTablet, instrument, job, machine, model, ownerLink, session, specCard } from "../db/schema";
+import {
+  account,
+  benchTablet,
+  instrument,
+  job,
+  machine,
+  model,
+  owner,
+  ownerLink,
+  session,
+  specCard,
+} from "../db/schema";
 import { database } from "../server/database";
 import { may, type Asking, type Right } from "../server/permissions";
 import { ROUTES } from "../server/routes";
@@ -99,6 +110,13 @@ async function idsOf() {
     .where(and(eq(job.workshopId, workshopId), eq(job.state, "open")))
     .orderBy(job.id)
     .limit(1);
+  const [signed] = await db
+    .select()
+    .from(job)
+    .where(and(eq(job.workshopId, workshopId), eq(job.state, "signed")))
+    .orderBy(job.id)
+    .limit(1);
+  const [owned] = await db.select().from(owner).where(eq(owner.workshopId, workshopId)).orderBy(owner.id).limit(1);
   return {
     lead: lead!.id,
     stranger: stranger!.id,
@@ -112,6 +130,8 @@ async function idsOf() {
       cardId: card!.id,
       instrumentId: gauge!.id,
       jobId: open!.id,
+      ownerId: owned!.id,
+      signedId: signed!.id,
       photoId: randomUUID(),
       kind: "K7",
       token: link!.token,
@@ -120,8 +140,11 @@ async function idsOf() {
   };
 }
 
+/** Of a signed job there is a report, of an open one a sheet. */
 const addressOf = (pattern: string, { params }: Ids) =>
-  pattern.replace(/:(\w+)|\*/g, (all, name: string | undefined) => params[name ?? all] ?? all);
+  pattern
+    .replace("/:jobId/report", "/:signedId/report")
+    .replace(/:(\w+)|\*/g, (all, name: string | undefined) => params[name ?? all] ?? all);
 
 /** Only the head of the answer is waited for: streams have no end. */
 async function ask(base: string, path: string, method: "GET" | "POST", cookie: string) {
@@ -150,7 +173,14 @@ const toTheDoor = ({ status, to, text }: Awaited<ReturnType<typeof ask>>) =>
   (status === 302 && to.startsWith("/sign-in")) || (status === 202 && text.includes("/sign-in"));
 
 /** Has no page of its own data: the router’s way of asking for it is no way to ask for these. */
-const NO_DATA = ["/jobs/:jobId/photos/:photoId", "/jobs/:jobId/scale", "/news", "/places", "/alive"];
+const NO_DATA = [
+  "/jobs/:jobId/photos/:photoId",
+  "/jobs/:jobId/scale",
+  "/news",
+  "/places",
+  "/alive",
+  "/jobs/:jobId/report/file",
+];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
 /** What the made-up address has nothing behind: a photo that is none. */

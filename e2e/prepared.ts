@@ -25,6 +25,8 @@ export interface Prepared {
   warm?: boolean;
   /** Work and parts are the story’s own too. */
   workByHand?: boolean;
+  /** This station is the story’s own. */
+  stopAt?: string;
 }
 
 /** Worked by the stories themselves. */
@@ -70,13 +72,14 @@ export async function workOff(jobId: string, given: Prepared = {}): Promise<void
 }
 
 /** The first thing undone of the first station that can be worked on; null when that is the story’s own. */
-async function nextOf(jobId: string, by: SignedIn, { warm, workByHand }: Prepared): Promise<Task | null> {
+async function nextOf(jobId: string, by: SignedIn, { warm, workByHand, stopAt }: Prepared): Promise<Task | null> {
   const standing = standingOf(jobFrom((await sheetRow(database(), by.workshop.id, jobId))!));
   const { records, loops } = standing;
   const now = Date.now();
   for (const { station, state } of standing.at(now)) {
     if (state !== "ready" && state !== "running") continue;
     if (station.id === "warm" && warm === false) continue;
+    if (station.id === stopAt) return null;
     const undone = tasksNow(station, records).filter(
       (t) => !t.optional && !isDone(t, { records, now, loops: loops.map((l) => l.loop) }),
     );

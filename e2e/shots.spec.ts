@@ -12,7 +12,9 @@ import {
   freshMachine,
   note,
   signIn,
+  showAll,
   test,
+  tickOff,
 } from "./workshop";
 
 /** Grinder, dose, shots, dial-in and the buttons, as a person does it. */
@@ -194,22 +196,8 @@ test("four buttons on two groups: as found, set, three shots each; kept with the
       await expect(page.locator("#sheet").getByRole("region", { name: new RegExp(name) })).toContainText(/in spec/);
   }
   await atStation(page, "Hand over");
-  await expect(
-    page
-      .locator("[data-station-in-hand]")
-      .getByRole("button", { name: /^Shown|^Told/ })
-      .first(),
-  ).toBeVisible();
-  for (let i = 0; i < 8; i++) {
-    const next = page
-      .locator("[data-station-in-hand]")
-      .getByRole("button", { name: /^(Shown|Told)/ })
-      .first();
-    if (!(await next.isVisible())) break;
-    const words = (await next.textContent())!;
-    await next.click();
-    await expect(page.locator("[data-station-in-hand]").getByRole("button", { name: words, exact: true })).toBeHidden();
-  }
+  await showAll(page);
+  await tickOff(page, /^Told:/);
   await page.getByRole("link", { name: "Next: Sign" }).click();
   await page.getByRole("button", { name: "Sign the job" }).click();
   await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();

@@ -147,6 +147,16 @@ export async function workLine(
   await station.getByRole("group", { name: "What came of it" }).getByRole("button", { name: outcome }).click();
 }
 
+/** Every part of the demonstration: the owner did it. */
+export async function showAll(page: Page) {
+  const did = page.locator("[data-station-in-hand]").getByRole("button", { name: "Owner did it" });
+  await expect(did.first()).toBeVisible();
+  for (const button of await did.all()) {
+    await button.click();
+    await expect(button).toHaveAttribute("aria-pressed", "true");
+  }
+}
+
 /** Ticks tasks of the station in hand off, one by one. */
 export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
   for (const label of labels) {

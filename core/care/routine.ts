@@ -125,6 +125,6 @@ export function normalOn(kind: MachineKind): string[] {
       : []),
     ...(kind.threeWayValve ? ["A short gush into the tray when the shot ends: the pressure is let go."] : []),
     ...(kind.supply === "plumbed" ? ["The pump runs for a moment by itself: the boiler fills up."] : []),
-    ...(kind.pump === "vibratory" ? ["The needle trembles by a few tenths of a bar."] : []),
+    ...(kind.pump === "vibratory" && kind.gauge !== "none" ? ["The needle trembles by a few tenths of a bar."] : []),
   ];
 }

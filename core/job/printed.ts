@@ -26,7 +26,7 @@ export interface PrintedReport {
   readonly signed: string;
 }
 
-export interface PrintedResult {
+export interface PrintedResult extends Pick<SignedResult, "knob"> {
   readonly title: string;
   /** "11.0 → 9.1 bar" */
   readonly moved: string;
@@ -153,6 +153,7 @@ function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult
   const method = doc.methods.find((m) => m.id === asLeft.method);
   const row = (name: string, text: string | undefined | false): PrintedRow[] => (text ? [{ name, text }] : []);
   return {
+    knob,
     title,
     moved: `${q(asFound).replace(` ${unit.symbol}`, "")} → ${q(asLeft)}`,
     verdict: asLeft.verdict,

@@ -137,7 +137,8 @@ export const WORK_TASK = "parts.line";
 export const LEFT_TASK = "parts.left";
 
 /** What an owner of this machine leaves to the workshop. */
-function leaveAlone({ kind, card }: Standing): string[] {
+function leaveAlone({ kind, card, job }: Standing): string[] {
+  const descaling = descalingRule(card.descaling, job.schools.ownerDescaling);
   if (kind.groups === 0)
     return [
       "Burrs and everything inside: unplugged, and by the workshop. After a change of grind the dose is timed again.",
@@ -150,7 +151,8 @@ function leaveAlone({ kind, card }: Standing): string[] {
       : []),
     ...(kind.steamGauge ? ["Safety valve and pressurestat."] : []),
     "Everything under the cover: parts there are live and hot.",
-    descalingRule(card.descaling).says,
+    // What its owner does is in the routine.
+    ...(descaling.owner ? [] : [descaling.says]),
     ...kind.forbidden,
   ];
 }

@@ -259,8 +259,7 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
     return {
       lines: [
         {
-          text: `${fix(power.watts, 0)} ± ${fix(2 * power.u, 0)} W of steam; about ${10 * Math.round(usual / 10)} W are usual for this size.`,
-          verdict: weak ? "off" : "holds",
+          text: `${fix(power.watts, 0)} ± ${fix(2 * power.u, 0)} W of steam; about ${10 * Math.round(usual / 10)} W are usual for this size: ${fix((100 * power.watts) / usual, 0)} % of it.`,
         },
         { text: `A jug (150 g of milk, 5 to 60 °C) takes about ${fix(power.jug, 0)} s.` },
         ...(weak

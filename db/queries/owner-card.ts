@@ -3,6 +3,7 @@ import { ABOUTS, readDocument, sayPull } from "../../core/job";
 import type { Database } from "../client";
 import type { Queries } from "./jobs";
 import { account, acknowledgement, amendment, job, ownerLink, signature, workshop } from "../schema";
+import { SIGNED } from "./papers";
 import { amendmentsOf } from "./shots";
 
 /** What an owner’s link leads to: what was signed, and who acknowledged it. */
@@ -10,17 +11,7 @@ import { amendmentsOf } from "./shots";
 /** @returns null where the link is none or was withdrawn */
 export async function signedBehind(db: Pick<Database, "select">, token: string) {
   const [row] = await db
-    .select({
-      jobId: job.id,
-      workshopId: job.workshopId,
-      document: signature.document,
-      hash: signature.hash,
-      contact: workshop.contact,
-      town: workshop.town,
-      paper: workshop.paper,
-      logo: workshop.logo,
-      timeZone: workshop.timeZone,
-    })
+    .select({ ...SIGNED, jobId: job.id, workshopId: job.workshopId })
     .from(ownerLink)
     .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
     .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))

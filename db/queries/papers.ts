@@ -5,18 +5,20 @@ import { readDocument } from "../../core/job";
 
 /** What is printed of a signed job, and papers that were made already. */
 
+/** A document with what its workshop prints around it. */
+export const SIGNED = {
+  document: signature.document,
+  hash: signature.hash,
+  contact: workshop.contact,
+  town: workshop.town,
+  paper: workshop.paper,
+  logo: workshop.logo,
+  timeZone: workshop.timeZone,
+};
+
 export async function signedJob(db: Pick<Database, "select">, workshopId: string, jobId: string) {
   const [row] = await db
-    .select({
-      machineId: job.machineId,
-      document: signature.document,
-      hash: signature.hash,
-      contact: workshop.contact,
-      town: workshop.town,
-      paper: workshop.paper,
-      logo: workshop.logo,
-      timeZone: workshop.timeZone,
-    })
+    .select({ ...SIGNED, machineId: job.machineId })
     .from(job)
     .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
     .innerJoin(workshop, eq(workshop.id, job.workshopId))

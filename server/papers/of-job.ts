@@ -93,10 +93,11 @@ export async function reportPaper(
   return first ? { state: "made", data: first } : { state: "stopped" };
 }
 
-/** Stops what is being made of a job’s report. */
-export async function stopReport(workshopId: string, jobId: string): Promise<void> {
+/** Stops what is being made of a job’s report; false where there is no such job in this workshop. */
+export async function stopReport(workshopId: string, jobId: string): Promise<boolean> {
   const content = await contentOf(workshopId, jobId);
   if (content) stopMaking(keyOf(jobId, content));
+  return content !== null;
 }
 
 async function gather(

@@ -8,7 +8,7 @@ import { byLink, ownersHeaders } from "./by-link.server";
 import { PrintButton } from "./print-button";
 import { Day, TimeZone } from "~app/ui/dates";
 import { lazyPart } from "~app/ui/lazy-part";
-import { byWhen, cardIn } from "~core/job";
+import { byWhen, cardIn, printedOf } from "~core/job";
 import { acknowledgementsOf, signedBehind } from "~db/queries/owner-card";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
@@ -46,6 +46,11 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     signedAt: document.signedAt,
     technician: document.technician,
     recipe: card.recipe,
+    // As left, in the words of the report; buttons and dose have places of their own.
+    settings: printedOf(document, timeZone).results.flatMap(({ knob, title, rows }) => {
+      const left = rows.find((r) => r.name === "As left");
+      return left && knob !== "button" && knob !== "basket" ? [{ title, text: left.text }] : [];
+    }),
     buttons: document.results.flatMap((r) =>
       r.knob === "button" && r.asLeft
         ? [{ title: r.title, grams: r.asLeft.value, spread: r.asLeft.U, readings: r.asLeft.readings.length }]
@@ -97,7 +102,8 @@ export default function Card({ loaderData }: Route.ComponentProps) {
     <TimeZone value={c.timeZone}>
       <style>{`@page { size: ${c.paper === "A4" ? "A5" : "5.5in 8.5in"}; margin: 10mm; }`}</style>
       <main id="main" className="mx-auto max-w-xl p-3 sm:p-6 print:max-w-none print:p-0">
-        <article className="grid gap-6 bg-sheet p-5 sm:p-8 print:gap-4 print:p-0">
+        {/* Two pages of A5: one sheet, or one of A4 folded. */}
+        <article className="grid gap-6 bg-sheet p-5 sm:p-8 print:block print:p-0 print:text-[0.8rem] print:leading-snug print:[&>section]:mb-3 print:[&>section]:break-inside-avoid print:[&_h2]:text-base">
           <header className="grid gap-1 border-b-2 border-ink pb-4">
             {c.logo && <img src={c.logo} alt="" className="mb-2 max-h-14 justify-self-start bg-white p-1" />}
             <h1 className="text-2xl font-bold tracking-tight">{c.machine.name}</h1>
@@ -139,6 +145,22 @@ export default function Card({ loaderData }: Route.ComponentProps) {
                 ))}
               </ul>
               <p className="text-sm text-soft">Measured at the recipe above. A new coffee or grind changes them.</p>
+            </section>
+          )}
+
+          {c.settings.length > 0 && (
+            <section aria-labelledby="settings" className="grid gap-1">
+              <h2 id="settings" className="text-xl font-bold">
+                How it is set
+              </h2>
+              <ul className="divide-y divide-rule border-y border-rule">
+                {c.settings.map((set) => (
+                  <li key={set.title} className="flex flex-wrap justify-between gap-x-4 py-2">
+                    <span>{set.title}</span>
+                    <span className="figure">{set.text}</span>
+                  </li>
+                ))}
+              </ul>
             </section>
           )}
 

@@ -1,4 +1,6 @@
 import { redirect } from "react-router";
+import { signedJob } from "~db/queries/papers";
+import { database } from "~server/database";
 import { type PaperState, reportPaper, stopReport } from "~server/papers/of-job";
 import { notFound } from "~server/web";
 
@@ -30,7 +32,10 @@ export async function paperLoader({ workshopId, jobId, request }: PaperAsked) {
 }
 
 export async function paperAction({ workshopId, jobId, request }: PaperAsked, intent: string) {
-  if (intent === "stop") await stopReport(workshopId, jobId);
+  // To make it anew is to load the page again: only a stop is a thing to do here.
+  const there =
+    intent === "stop" ? await stopReport(workshopId, jobId) : await signedJob(database(), workshopId, jobId);
+  if (!there) throw notFound();
   const { pathname } = new URL(request.url);
   return redirect(pathname.replace(/\.data$/, "") + (intent === "stop" ? "?stopped" : ""));
 }

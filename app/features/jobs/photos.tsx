@@ -22,7 +22,7 @@ export function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
       }
     : field;
   return (
-    <EntryForm entry={entry} encType="multipart/form-data" className="grid gap-2">
+    <EntryForm entry={entry} encType="multipart/form-data" className="grid grid-cols-1 gap-2">
       <label htmlFor={field.id} className="font-semibold">
         Photos
       </label>

@@ -242,6 +242,14 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             {machine.site}, {machine.town}
           </p>
           <p className="flex flex-wrap gap-x-5">
+            {!machine.retiredOn && !open && (
+              <a
+                href="#start"
+                className="inline-flex min-h-11 items-center font-semibold underline decoration-edge underline-offset-4 wide:hidden"
+              >
+                Start a job
+              </a>
+            )}
             <Link to="edit" className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4">
               Edit
             </Link>
@@ -346,7 +354,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           )}
         </section>
       </div>
-      <aside className="grid content-start gap-4">
+      <aside id="start" className="grid scroll-mt-16 content-start gap-4">
         {open && (
           <Link
             to={`/jobs/${open.id}`}

@@ -69,6 +69,7 @@ export function milk(question: SheetQuestion): Station | null {
     "Milk",
     "jug, milk",
     [
+      ...(single && !steam ? [steamHeatUp(), timedSteaming()] : []),
       ...(steam ? [] : [tick("milk.dry", "Wand purged: steam is dry")]),
       measured("milk.temperature", "Milk ends at", "temperature", {
         possible: [0, 100],
@@ -78,7 +79,6 @@ export function milk(question: SheetQuestion): Station | null {
         hint: "Steam off at 55 to 60 °C: it climbs a little more.",
       }),
       ...(steam ? [] : [steamPowerTest()]),
-      ...(single && !steam ? [steamHeatUp(), timedSteaming()] : []),
       tick("milk.wand", "Wand purged and wiped at once"),
       ...(single
         ? [tick("milk.refill", "Boiler refilled straight after the milk", { hint: "A dry element burns out." })]
@@ -214,6 +214,7 @@ const rinsed: Task = {
   possible: [0, 200_000],
   usual: [500, 30_000],
   resolution: 100,
+  unit: "l",
   when: (r) =>
     r.values.has("clean.rinse") ||
     chosen(r, "clean.descaling") === "done" ||

@@ -1,5 +1,5 @@
 import { type InstrumentQuantity, type Place, type Tolerance, aim, judge } from "../../metrology";
-import { type Dimension, baseUnit, formatQuantity, formatUncertainty } from "../../quantity";
+import { type Dimension, baseUnit, formatQuantity, formatUncertainty, unitById } from "../../quantity";
 import { figure as figureIn } from "../records";
 import { type TaskModule, Unfit, sayAny } from "./task";
 import { late, quantityOf, readWith, unitOf } from "./typed";
@@ -15,8 +15,10 @@ export interface FigureTask {
   readonly tolerance?: Tolerance;
   /** The station is not done until it lies inside; what to do on either side. */
   readonly mustHold?: { readonly below: string; readonly above: string };
-  /** Digits shown. */
+  /** Digits shown, stored unit. */
   readonly resolution: number;
+  /** In which unit it is typed and said, where that is not the stored one. */
+  readonly unit?: string;
   /** Read with an instrument of the kit: it names itself and its uncertainty. */
   readonly instrument?: InstrumentQuantity;
   /** Where a pressure gauge has to sit for it. */
@@ -41,9 +43,9 @@ export const figure: TaskModule<FigureTask> = {
       );
     return { form: "figure", ...readWith(value, typed.instrument, task.instrument, typed.today) };
   },
-  say({ dimension, resolution, tolerance }, value, { rule }) {
+  say({ dimension, resolution, tolerance, unit: own }, value, { rule }) {
     if (value.form !== "figure") return sayAny(value);
-    const unit = baseUnit(dimension);
+    const unit = own ? unitById(own) : baseUnit(dimension);
     const { u, U } = value;
     const plain = formatQuantity(value.value, resolution, unit);
     const text = `${plain}${U === undefined ? "" : ` ± ${formatUncertainty(U, resolution, unit)}`}${late(value)}`;

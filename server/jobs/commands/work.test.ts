@@ -14,7 +14,7 @@ import { addPart, changePart, countPart, keepPart } from "../../kit/parts";
 import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { signNow } from "../sign-now";
-import { addNote } from "./notes";
+import { addNote, addPhoto } from "./notes";
 import { addEntry, strike } from "./tasks";
 import { withdrawJob } from "./visit";
 import { type FaultInput, type WorkInput, addFaultLeft, addWork } from "./work";
@@ -119,6 +119,26 @@ test("never below nothing without a word: refused, and taken as far as it goes o
   expect(await stock(id)).toBe(1);
   await expect(addWork(target(jobId), line({ partId: id, count: "-1" }))).rejects.toMatchObject({ field: "count" });
   await expect(addWork(target(jobId), line({ partId: randomUUID() }))).rejects.toMatchObject({ field: "partId" });
+});
+
+test("a part put away while a form still names it: the line is taken, and its shelf is counted down", async () => {
+  const { jobId } = await begin();
+  const id = await newPart(2);
+  await keepPart(lead, randomUUID(), { id, active: false });
+  await addWork(target(jobId), line({ partId: id, count: "1" }));
+  expect(await stock(id)).toBe(1);
+  expect((await lines(jobId)).at(-1)).toMatchObject({ part: { id, count: 1, taken: 1 } });
+});
+
+test("a line shows photos of its own job and of no other", async () => {
+  const [{ jobId }, { jobId: other }] = [await begin(), await begin()];
+  const [own, theirs] = [randomUUID(), randomUUID()];
+  const photo = { station: "look-over", area: "", mime: "image/webp", width: 1, height: 1 };
+  await addPhoto(target(jobId, technician, own), { ...photo, data: Buffer.from([1]) });
+  await addPhoto(target(other, technician, theirs), { ...photo, data: Buffer.from([2]) });
+  await expect(addWork(target(jobId), line({ photos: [theirs] }))).rejects.toMatchObject({ field: "photos" });
+  await addWork(target(jobId), line({ photos: [own, own] }));
+  expect((await lines(jobId)).at(-1)).toMatchObject({ photos: [own] });
 });
 
 test("declined or put off takes nothing; what is still to be decided holds the step open", async () => {

@@ -6,6 +6,7 @@ import {
   type Timer,
   analysisOf,
   foundWork,
+  linesOfWork,
   resultOf,
   runOf,
   sayTaken,
@@ -29,6 +30,7 @@ import {
   type TaskKind,
   type TaskOf,
   analyse,
+  chosen,
   isDone,
   isEarlyEntry,
   loopRecord,
@@ -96,7 +98,12 @@ export function stationView({ station, state }: StationProgress, shown: Shown) {
 
 /** Something is left to do by choice: nobody is taken away from it when the rest is done. */
 function hasLeftover(due: readonly Task[], standing: Standing): boolean {
-  return toFill(due, standing) || due.some((task) => task.kind === "loop" && correctedByHand(task.loop, standing));
+  return (
+    toFill(due, standing) ||
+    due.some((task) => task.kind === "loop" && correctedByHand(task.loop, standing)) ||
+    // After one line of work comes the next, until somebody goes on.
+    (due.some((task) => task.kind === "work") && linesOfWork(standing).length > 0)
+  );
 }
 
 /** Fields that may be filled or left. */
@@ -208,7 +215,7 @@ const IN_WORDS: readonly TaskKind[] = ["text", "choice", "cartridge", "shots", "
 function recordedIn(tasks: readonly Task[], standing: Standing) {
   const newest = (kinds: readonly TaskKind[]) =>
     tasks
-      .filter((t) => kinds.includes(t.kind))
+      .filter((t) => kinds.includes(t.kind) && !isGuided(t))
       .flatMap((t) =>
         linesOf(t, standing)
           .filter((l) => !l.struck)
@@ -217,10 +224,18 @@ function recordedIn(tasks: readonly Task[], standing: Standing) {
   const measured = newest(MEASURED);
   const timed = tasks.flatMap((t) => tookOf(t, standing) || []);
   const words = newest(IN_WORDS);
-  return {
-    text: [...measured.map((l) => l.text), ...timed, ...words.map((l) => l.text)].slice(0, 3).join(", "),
-    verdict: measured[0]?.verdict ?? null,
-  };
+  const said = [...measured.map((l) => l.text), ...timed, ...shownIn(tasks, standing), ...words.map((l) => l.text)];
+  return { text: said.slice(0, 3).join(", "), verdict: measured[0]?.verdict ?? null };
+}
+
+const isGuided = (task: Task) => task.kind === "choice" && task.guide !== undefined;
+
+/** Of a demonstration, how much of it was shown. */
+function shownIn(tasks: readonly Task[], { records }: Standing): string[] {
+  const parts = tasks.filter(isGuided);
+  if (parts.length === 0) return [];
+  const shown = parts.filter((t) => ["tried", "shown"].includes(chosen(records, t.id) ?? "")).length;
+  return [`${shown} of ${parts.length} parts shown`];
 }
 
 /** How long its last clock took, in words; "" while none was ended as done. */
@@ -281,7 +296,11 @@ const PARTS = {
   tick: nothing,
   text: nothing,
   choice: ({ options, guide }: TaskOf<"choice">) => ({ options, guide: guide ?? [] }),
-  figure: ({ instrument, place, dimension, tolerance, resolution }: TaskOf<"figure">, { instruments }: Shown) => ({
+  figure: (
+    { instrument, place, dimension, tolerance, resolution, unit }: TaskOf<"figure">,
+    { instruments }: Shown,
+  ) => ({
+    unit: unit ?? null,
     instruments: choices(instruments, instrument, place),
     dimension,
     tolerance: tolerance ?? null,

@@ -98,10 +98,11 @@ export function KitOptions({ kit }: { kit: TaskViewOf<"figure">["instruments"] }
 
 /** Litres run to waste are counted in litres; pressures are typed in the person’s own unit. */
 export function unitOfFigure(
-  { kind, dimension }: { kind: string; dimension: Dimension },
+  { kind, dimension, unit }: { kind: string; dimension: Dimension; unit?: string | null },
   pressureUnit: string,
 ): string {
   if (kind === "purge") return "l";
+  if (unit) return unit;
   return dimension === "pressure" ? pressureUnit : unitsOf(dimension)[0]!.id;
 }
 

@@ -87,21 +87,25 @@ export function TextTask({ task, sheet, newId }: TaskProps<"text">) {
   );
 }
 
-/** What to say and to show there; gone once it is answered. */
-function Guide({ guide }: Pick<TaskProps<"choice">["task"], "guide">) {
+/** What to say and to show there: in full at the first part that is not answered, folded at those after it, gone once it is answered. */
+function Guide({ task, sheet }: Pick<TaskProps<"choice">, "task" | "sheet">) {
+  const next = sheet.open?.tasks.find((t) => t.kind === "choice" && t.guide.length > 0 && !t.done);
   return (
-    <dl className="grid grid-cols-[4.5rem_minmax(0,1fr)] gap-x-3 gap-y-1 border-l-4 border-rule pl-3">
-      {guide.map(({ act, lines }) => (
-        <div key={act} className="contents">
-          <dt className="text-soft">{act}</dt>
-          <dd className="grid gap-0.5">
-            {lines.map((line) => (
-              <p key={line}>{line}</p>
-            ))}
-          </dd>
-        </div>
-      ))}
-    </dl>
+    <details key={String(next?.id === task.id)} open={next?.id === task.id} className="border-l-4 border-rule pl-3">
+      <summary className="min-h-11 cursor-pointer py-2.5 text-soft">What to say and show</summary>
+      <dl className="grid grid-cols-[4.5rem_minmax(0,1fr)] gap-x-3 gap-y-1">
+        {task.guide.map(({ act, lines }) => (
+          <div key={act} className="contents">
+            <dt className="text-soft">{act}</dt>
+            <dd className="grid gap-0.5">
+              {lines.map((line) => (
+                <p key={line}>{line}</p>
+              ))}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </details>
   );
 }
 
@@ -120,7 +124,7 @@ export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
           {!taken && task.optional && <span className="font-normal text-soft"> (optional)</span>}
         </p>
         {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
-        {task.guide.length > 0 && !taken && <Guide guide={task.guide} />}
+        {task.guide.length > 0 && !taken && <Guide task={task} sheet={sheet} />}
         {task.remedy && (
           <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
             {task.remedy}

@@ -21,7 +21,7 @@ export function WorkTask({ task, sheet, newId }: Props) {
   const open = sheet.job.state === "open";
   const line = editing ? work.typed[editing] : undefined;
   return (
-    <section aria-label={task.label} className="grid gap-3">
+    <section aria-label={task.label} className="grid grid-cols-1 gap-3">
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
       <TaskLines task={task} sheet={sheet} newId={newId} onEdit={(l) => setEditing(work.typed[l.id] ? l.id : null)} />
       {task.remedy && <p className="border-l-8 border-brass bg-brass-wash p-3">{task.remedy}</p>}
@@ -132,7 +132,7 @@ function WorkForm({
     line.licensed ||
     line.until;
   return (
-    <EntryForm entry={entry} className="grid gap-3">
+    <EntryForm entry={entry} className="grid grid-cols-1 gap-3">
       {supersedes && <input type="hidden" name="supersedes" value={supersedes} />}
       <input type="hidden" name="loop" value={line.loop ?? ""} />
       {task.work.usual.length > 0 && !supersedes && (
