@@ -14,7 +14,7 @@ test("readings over the years, each against its tolerance, with the next service
   await expect(page.getByText("Next service", { exact: true })).toBeVisible();
   const history = page.getByRole("region", { name: "History" });
   await history
-    .getByText(/line of work|shot/)
+    .locator("summary", { hasText: /shots?$/ })
     .first()
     .focus();
   await page.keyboard.press("Enter");

@@ -149,7 +149,7 @@ export async function workLine(
 
 /** Every part of the demonstration: the owner did it. */
 export async function showAll(page: Page) {
-  const did = page.locator("[data-station-in-hand]").getByRole("button", { name: "Owner did it" });
+  const did = page.locator("[data-station-in-hand]").getByRole("button", { name: "Owner did it", exact: true });
   await expect(did.first()).toBeVisible();
   for (const button of await did.all()) {
     await button.click();

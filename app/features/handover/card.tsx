@@ -104,7 +104,7 @@ export default function Card({ loaderData }: Route.ComponentProps) {
       <main id="main" className="mx-auto max-w-xl p-3 sm:p-6 print:max-w-none print:p-0">
         {/* Two pages of A5: one sheet, or one of A4 folded. */}
         <article className="grid gap-6 bg-sheet p-5 sm:p-8 print:block print:p-0 print:text-[0.8rem] print:leading-snug print:[&>section]:mb-3 print:[&>section]:break-inside-avoid print:[&_h2]:text-base">
-          <header className="grid gap-1 border-b-2 border-ink pb-4">
+          <header className="grid gap-1 border-b-2 border-ink pb-4 print:mb-3">
             {c.logo && <img src={c.logo} alt="" className="mb-2 max-h-14 justify-self-start bg-white p-1" />}
             <h1 className="text-2xl font-bold tracking-tight">{c.machine.name}</h1>
             <p className="text-soft">
