@@ -1,4 +1,4 @@
-import { type PastResult, driftOfLife, livesOf, nextService, standingOf } from ".";
+import { type PastResult, driftOfLife, livesOf, nextService, serviceFrom, standingOf } from ".";
 import { aJob, aReading } from "./job.fixture";
 
 /** One machine over its years, and when it should be seen again. */
@@ -46,6 +46,16 @@ test("a valve that falls by 0.8 bar a year is seen sooner, with the days between
   expect(due.on < "2027-05-04").toBe(true);
   expect(due.why).toMatch(/^Brew pressure at the group may leave its limits: likely between .* and .*, by 5 visits\.$/);
   expect(due.from! <= due.on && due.on <= due.to!).toBe(true);
+});
+
+test("a setting that was not read on this visit sets no date for the next: it would be today", () => {
+  const falling = [2, 3, 4].flatMap((y) => past(y, 8.2, 9.2));
+  expect(nextService(standingOf(aJob("K7", "service")), NOW, falling)).toMatchObject({ on: "2027-05-04" });
+  // On the machine’s own page it is told: read it soon.
+  const about = { today: Math.floor(NOW / 86_400_000), zone: "UTC" };
+  expect(serviceFrom([], livesOf(falling, 1), about)!.why).toMatch(
+    /^Brew pressure at the group may be outside its limits already: \d+ % by 3 visits\.$/,
+  );
 });
 
 test("a visit that was no service sets no date", () => {

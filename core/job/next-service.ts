@@ -1,5 +1,5 @@
 import { addMonths } from "date-fns";
-import { type Limit, forecastService } from "../drift";
+import { type Limit, forecastService, pOutside } from "../drift";
 import { datesOf } from "../day/said";
 import { dayIn, noonOf } from "../day";
 import { chosen, latest } from "../sheet";
@@ -42,10 +42,11 @@ export function nextService(standing: Standing, at: number, past: readonly PastR
         ]
       : []),
   ];
-  return serviceFrom(dates, livesOf([...past, ...pastOf(standing, at)], kind.groups), {
-    today: dayOf(today),
-    zone: job.zone,
-  });
+  // What was not read now is no older by this visit: it asks for a reading, not for another service.
+  const read = livesOf([...past, ...pastOf(standing, at)], kind.groups).filter(
+    (life) => life.visits.at(-1)?.jobId === job.id,
+  );
+  return serviceFrom(dates, read, { today: dayOf(today), zone: job.zone });
 }
 
 /**
@@ -74,6 +75,10 @@ export function serviceFrom(
   const chance = pBefore >= LEAST ? ` ${percent(pBefore)} chance that a setting is out of spec by then.` : "";
   if (limit.kind === "date") return { on: isoOf(on), why: `${limit.why}${chance}` };
   const visits = limit.drift.stretches + 1;
+  if (on <= about.today) {
+    const now = percent(pOutside(limit.drift, limit.tolerance, on));
+    return { on: isoOf(on), why: `${limit.what} may be outside its limits already: ${now} by ${visits} visits.` };
+  }
   const until = window.to === null ? "" : ` and ${day(isoOf(window.to))}`;
   return {
     on: isoOf(on),
