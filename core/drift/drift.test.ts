@@ -123,6 +123,12 @@ describe("the next service", () => {
     expect(pBefore).toBeLessThan(0.2);
   });
 
+  test("a setting sets no day before the soonest that makes sense; a fixed date does", () => {
+    const near = { ...drifting, tolerance: { lower: 9.1, upper: 10 } };
+    expect(forecastService([near], today, today + 90)!.on).toBe(today + 90);
+    expect(forecastService([near, { ...yearly, day: today + 20 }], today, today + 90)!.on).toBe(today + 20);
+  });
+
   test("overdue is today, never a day that has gone by", () => {
     expect(forecastService([drifting], 20 * YEAR)!.on).toBe(20 * YEAR);
   });

@@ -29,12 +29,14 @@ const [EARLY, EVEN] = [0.1, 0.5];
  * The first limit that will be reached.
  *
  * @param today no date is set before it
+ * @param soonest no setting sets a day before it, same count
  * @returns null where nothing limits it
  */
-export function forecastService(limits: readonly Limit[], today: number): ServiceForecast | null {
-  const dated = limits.flatMap((limit) => {
-    const day = limit.kind === "date" ? limit.day : reachedOn(limit.drift, limit.tolerance, WAIT);
-    return day === null ? [] : [{ limit, day: Math.max(day, today) }];
+export function forecastService(limits: readonly Limit[], today: number, soonest = today): ServiceForecast | null {
+  const dated = limits.flatMap((limit): { limit: Limit; day: number }[] => {
+    if (limit.kind === "date") return [{ limit, day: Math.max(limit.day, today) }];
+    const day = reachedOn(limit.drift, limit.tolerance, WAIT);
+    return day === null ? [] : [{ limit, day: Math.max(day, soonest) }];
   });
   // Of two on one day the fixed date is the plainer reason.
   const first = dated.reduce<(typeof dated)[number] | null>(
@@ -51,5 +53,5 @@ function windowOf(limit: Limit, on: number, today: number): ServiceForecast["win
   if (limit.kind === "date") return { from: on, to: on };
   const from = reachedOn(limit.drift, limit.tolerance, EARLY) ?? on;
   const to = reachedOn(limit.drift, limit.tolerance, EVEN);
-  return { from: Math.max(from, today), to: to === null ? null : Math.max(to, today) };
+  return { from: Math.max(from, today), to: to === null ? null : Math.max(to, on) };
 }

@@ -46,7 +46,9 @@ export function nextService(standing: Standing, at: number, past: readonly PastR
   const read = livesOf([...past, ...pastOf(standing, at)], kind.groups).filter(
     (life) => life.visits.at(-1)?.jobId === job.id,
   );
-  return serviceFrom(dates, read, { today: dayOf(today), zone: job.zone });
+  // Who was there today is not called again within a quarter of the interval: what was left that near to a limit is for the report to say.
+  const soonest = dayOf(today) + Math.round((every * MONTH) / 4);
+  return serviceFrom(dates, read, { today: dayOf(today), soonest, zone: job.zone });
 }
 
 /**
@@ -57,7 +59,7 @@ export function nextService(standing: Standing, at: number, past: readonly PastR
 export function serviceFrom(
   dates: readonly Limit[],
   lives: readonly KnobLife[],
-  about: { today: number; zone: string },
+  about: { today: number; soonest?: number; zone: string },
 ): NextService | null {
   const limits = [
     ...dates,
@@ -68,7 +70,7 @@ export function serviceFrom(
       return [{ kind: "drift", what: life.title, drift, tolerance: life.tolerance }];
     }),
   ];
-  const due = forecastService(limits, about.today);
+  const due = forecastService(limits, about.today, about.soonest);
   if (!due) return null;
   const { limit, on, window, pBefore } = due;
   const { day } = datesOf(about.zone);
@@ -88,6 +90,8 @@ export function serviceFrom(
   };
 }
 
+/** days */
+const MONTH = 30.4;
 /** Less is not worth a word. */
 const LEAST = 0.05;
 const percent = (p: number) => `${Math.round(100 * p)} %`;
