@@ -1,2 +1,2 @@
-export { type Care, WHENS, type When, descaleEvery, normalOn, routineOf } from "./routine";
+export { type Care, GASKET_SHOTS, SHOT_ML, WHENS, type When, descaleEvery, normalOn, routineOf } from "./routine";
 export { type DemonstrationPart, type PartId, demonstrationOf } from "./demonstration";

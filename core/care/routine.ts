@@ -31,9 +31,9 @@ const SCALE_MG = 10_000;
 /** L; harder or softer water is not counted further. */
 const DESCALE_LITRES = { least: 20, most: 200 } as const;
 /** Water through the machine for one double with its flushes, ml. Common practice. */
-const SHOT_ML = 120;
+export const SHOT_ML = 120;
 /** Shots of one group gasket and shower screen; home machines do fewer a year, shops more. Common practice. */
-const GASKET_SHOTS = { home: 2000, shop: 20_000 } as const;
+export const GASKET_SHOTS = { home: 2000, shop: 20_000 } as const;
 
 /**
  * Litres after which a machine is descaled where its owner may do so.

@@ -53,6 +53,7 @@ export function aJob(id: KindId, preset: Preset, more: Partial<Job> = {}): Job {
       owner: "Harbour Office",
       modifications: "",
       coffee: "",
+      shotsPerDay: null,
       grinder: "",
       described,
       instruments: [],

@@ -63,6 +63,8 @@ export interface JobMachine {
   readonly owner: string;
   readonly modifications: string;
   readonly coffee: string;
+  /** Doubles a day, about; null where nobody said. */
+  readonly shotsPerDay: number | null;
   readonly grinder: string;
   /** What library and register say of it today. */
   readonly described: Described;

@@ -58,6 +58,37 @@ test("a setting that was not read on this visit sets no date for the next: it wo
   );
 });
 
+test("what it makes a day sets the date where that is sooner: gasket by shots, scale by hardness and litres where only the workshop takes it out", () => {
+  const on = (kind: "K7" | "K8", shotsPerDay: number | null, hardness?: number) => {
+    const job = aJob(kind, "service");
+    const entries = hardness
+      ? [
+          {
+            ...{
+              id: "h",
+              by: "Ilka",
+              at: new Date(NOW),
+              task: "water.hardness",
+              typed: "",
+              unit: "",
+              supersedes: null,
+              readBy: [],
+            },
+            value: { form: "figure" as const, value: hardness },
+          },
+        ]
+      : [];
+    return nextService(standingOf({ ...job, entries, machine: { ...job.machine, shotsPerDay } }), NOW)!;
+  };
+  expect(on("K7", null).on).toBe("2027-05-04");
+  // 2,000 shots at 20 a day are 100 days.
+  expect(on("K7", 20)).toEqual({ on: "2026-08-12", why: "Gasket and screen, about 2,000 shots at 20 a day." });
+  expect(on("K7", 2).on).toBe("2027-05-04");
+  // 50 L at 1.2 L a day are 41 days; an owner who runs a cycle does that himself.
+  expect(on("K8", 10, 200)).toMatchObject({ on: "2026-06-14", why: expect.stringContaining("Scale: about 50 L") });
+  expect(on("K7", 10, 200).why).not.toMatch(/Scale/);
+});
+
 test("a visit that was no service sets no date", () => {
   expect(nextService(standingOf(aJob("K7", "check")), NOW, past(1, 8, 9))).toBeNull();
 });

@@ -1,8 +1,10 @@
 import { addMonths } from "date-fns";
+import { GASKET_SHOTS, SHOT_ML, descaleEvery } from "../care";
+import { descalingRule } from "../kind";
 import { type Limit, forecastService, pOutside } from "../drift";
 import { datesOf } from "../day/said";
 import { dayIn, noonOf } from "../day";
-import { chosen, latest } from "../sheet";
+import { chosen, figure, latest } from "../sheet";
 import { serviceMonths } from "../water";
 import type { NextService } from "./document";
 import { DAY, type KnobLife, type PastResult, driftOfLife, livesOf } from "./life";
@@ -42,6 +44,7 @@ export function nextService(standing: Standing, at: number, past: readonly PastR
         ]
       : []),
   ];
+  dates.push(...ofUse(standing, dayOf(today)));
   // What was not read now is no older by this visit: it asks for a reading, not for another service.
   const read = livesOf([...past, ...pastOf(standing, at)], kind.groups).filter(
     (life) => life.visits.at(-1)?.jobId === job.id,
@@ -99,6 +102,24 @@ const percent = (p: number) => `${Math.round(100 * p)} %`;
 const dayOf = (noon: Date) => Math.floor(noon.getTime() / DAY);
 /** A day counted from 1970 as ISO. */
 const isoOf = (day: number) => new Date(day * DAY + DAY / 2).toISOString().slice(0, 10);
+
+/** What the shots of every day set: gasket and screen, and scale where only the workshop takes it out. */
+function ofUse({ job, kind, card, records }: Standing, today: number): Limit[] {
+  const perDay = job.machine.shotsPerDay;
+  if (!perDay || kind.groups === 0) return [];
+  const shots = kind.supply === "plumbed" ? GASKET_SHOTS.shop : GASKET_SHOTS.home;
+  const said = shots.toLocaleString("en-GB");
+  const gasket = `Gasket and screen, about ${said} shots at ${perDay} a day.`;
+  const limits: Limit[] = [{ kind: "date", what: "Shots", day: today + Math.floor(shots / perDay), why: gasket }];
+  const hardness = figure(records, "water.hardness");
+  const owners = descalingRule(card.descaling, job.schools.ownerDescaling).owner;
+  // A shop’s boiler takes more, and has its cartridge.
+  if (owners || kind.supply !== "tank" || !hardness) return limits;
+  const litres = descaleEvery(hardness);
+  const aDay = (perDay * SHOT_ML) / 1000;
+  const scale = `Scale: about ${litres} L of water at ${hardness.toFixed(0)} mg/L, ${aDay.toFixed(1)} L a day.`;
+  return [...limits, { kind: "date", what: "Scale", day: today + Math.floor(litres / aDay), why: scale }];
+}
 
 /** What this visit itself has come to, as later ones will find it. */
 function pastOf(standing: Standing, at: number): PastResult[] {

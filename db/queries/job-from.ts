@@ -71,6 +71,7 @@ function machineFrom(machine: FullMachine): JobMachine {
     owner: site.owner.name,
     modifications: machine.modifications,
     coffee: machine.coffee,
+    shotsPerDay: machine.shotsPerDay,
     grinder: machine.grinder,
     described: describedFrom(machine),
     instruments: newestOf(machine.instruments).map(instrumentFrom),

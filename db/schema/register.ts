@@ -139,6 +139,8 @@ export const machine = pgTable(
     serves: uuid(),
     coffee: text().notNull().default(""),
     grinder: text().notNull().default(""),
+    /** Doubles a day, about: decides when water and gaskets have had enough of it. */
+    shotsPerDay: integer(),
     /** The day it went out of service; null while it works. */
     retiredOn: date(),
     /** Owner, serial, maker, model, site, town in lower case, kept up by triggers for search as you type. */
@@ -154,6 +156,7 @@ export const machine = pgTable(
     oneOf("machine_gauge_place", t.gaugePlace, GAUGE_SEATS),
     timely("machine_installed_on", t.installedOn),
     timely("machine_retired_on", t.retiredOn),
+    bounded("machine_shots_per_day", t.shotsPerDay, 1, 5000),
     // Words of one workshop’s machines: those of all others with the same words are not looked at.
     index("machine_words").using("gin", t.workshopId, t.search.op("gin_trgm_ops")),
     index("machine_register").on(t.workshopId, t.search, t.id),

@@ -31,6 +31,7 @@ export function entryOf(model: string, more: Partial<MachineInput> = {}): Machin
     serves: "",
     modifications: "",
     coffee: "",
+    shotsPerDay: null,
     grinder: "",
     ...more,
   };

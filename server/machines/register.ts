@@ -44,6 +44,7 @@ export interface MachineInput {
   serves: string;
   modifications: string;
   coffee: string;
+  shotsPerDay: number | null;
   grinder: string;
 }
 
@@ -123,6 +124,7 @@ async function rowOf(tx: Transaction, by: SignedIn, input: MachineInput, self: s
     serves: input.serves ? await servedBy(tx, workshopId, input.serves, self) : null,
     modifications: input.modifications,
     coffee: input.coffee,
+    shotsPerDay: input.shotsPerDay,
     grinder: input.grinder,
   };
 }

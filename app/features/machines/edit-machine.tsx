@@ -58,6 +58,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         serves: row.serves ? ((await machineRow(db, workshop.id, row.serves))?.serial ?? "") : "",
         modifications,
         coffee,
+        shotsPerDay: row.shotsPerDay === null ? "" : String(row.shotsPerDay),
         grinder,
       },
     };

@@ -173,6 +173,12 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
           </label>
           <TextField field={f.water!} label="Water" hint="Mains, softened, well …" />
           <TextField field={f.coffee!} label="Coffee" />
+          <TextField
+            field={f.shotsPerDay!}
+            label="Shots a day, about"
+            inputMode="numeric"
+            hint="Decides when water and gaskets have had enough."
+          />
           <TextField field={f.grinder!} label="Grinder" />
           <TextField
             field={f.serves!}

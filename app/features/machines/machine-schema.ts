@@ -81,6 +81,7 @@ export const machineSchema = z
     serves: text(60).default(""),
     modifications: text(1000).default(""),
     coffee: text(120).default(""),
+    shotsPerDay: optionalNumber("Shots a day", 1, 5000).transform((n) => (n === null ? null : Math.round(n))),
     grinder: text(120).default(""),
   })
   .transform(({ newMaker, newName, newKind, wantedReason, modelId, ...m }, ctx) => {

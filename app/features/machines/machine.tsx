@@ -143,6 +143,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         modifications: row.modifications,
         raises: row.model.opvRaises,
         coffee: row.coffee,
+        shotsPerDay: row.shotsPerDay,
         grinder: row.grinder,
         water: row.site.water,
         altitude: row.site.altitude,
@@ -299,6 +300,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           {machine.water && <Fact name="Water">{machine.water}</Fact>}
           {machine.altitude !== 0 && <Fact name="Altitude">{machine.altitude} m</Fact>}
           {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
+          {machine.shotsPerDay !== null && <Fact name="Shots a day">about {machine.shotsPerDay}</Fact>}
           {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}
         </dl>
         {loaderData.programmes.length > 0 && <Programmes all={loaderData.programmes} />}
