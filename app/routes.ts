@@ -33,6 +33,7 @@ export default [
   route("jobs/:jobId/report/file", "features/handover/job-report-file.ts"),
   route("jobs/:jobId/scale", "features/shots/scale.ts"),
   route("jobs/:jobId/tap", "features/shots/tap.ts"),
+  route("parts/file", "features/kit/parts-file.ts"),
   route("parts/fitting", "features/jobs/parts-fitting.ts"),
   route("places", "features/machines/places.ts"),
   route("news", "features/bench/news.ts"),

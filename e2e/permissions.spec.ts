@@ -180,6 +180,7 @@ const NO_DATA = [
   "/places",
   "/alive",
   "/jobs/:jobId/report/file",
+  "/parts/file",
 ];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];

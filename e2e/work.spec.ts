@@ -175,3 +175,31 @@ test("what the visit found is a line with one tap; from the shelf, and never bel
   await page.goto("/parts");
   await expect(page.getByRole("region", { name: "To order" })).toContainText(`${name} : 0 left`);
 });
+
+test("the parts list goes out as a table and comes in again; what is wrong is told by line, and nothing is taken", async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto("/parts");
+  const name = `Valve ${Date.now()}`;
+  const section = page.getByRole("region", { name: "As a table" });
+  await section.getByText("Read a table in").click();
+  const table = section.getByLabel("Or pasted here");
+  await table.fill(`name;number;stock;price\n${name};V-1;two;4,50`);
+  await section.getByRole("button", { name: "Read it in" }).click();
+  await expect(section.getByText("Line 2, stock: “two” is not a whole number from 0 to 1,000,000.")).toBeVisible();
+  await expect(table).toHaveValue(new RegExp(name));
+  await expectAccessible(page);
+  // The corrected file stands in the field, to be looked at before it is sent.
+  const file = {
+    name: "parts.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`name;number;stock;price\n${name};V-1;2;4,50`),
+  };
+  await section.getByLabel("A file").setInputFiles(file);
+  await expect(table).toHaveValue(new RegExp(`${name};V-1;2;4,50`));
+  await section.getByRole("button", { name: "Read it in" }).click();
+  await expect(page.getByRole("listitem").filter({ hasText: `${name} V-1` })).toContainText("GBP 4.50");
+  const text = await (await page.request.get("/parts/file")).text();
+  expect(text).toContain(`${name},V-1,,2,,4.5`);
+});

@@ -42,6 +42,7 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/kit/:instrumentId": work,
   "/kit/:instrumentId/touched": page,
   "/parts": work,
+  "/parts/file": page,
   "/parts/fitting": page,
   "/jobs/:jobId": work,
   "/jobs/:jobId/shots": work,

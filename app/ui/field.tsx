@@ -69,7 +69,11 @@ function Labelled({ field, label, hint, children }: Shared & { children: ReactNo
 export function FieldError({ field }: { field: Shared["field"] }) {
   if (!field.errors?.length) return null;
   return (
-    <p id={field.errorId} role="alert" className="border-l-4 border-alarm pl-2 font-semibold text-alarm">
+    <p
+      id={field.errorId}
+      role="alert"
+      className="border-l-4 border-alarm pl-2 font-semibold whitespace-pre-line text-alarm"
+    >
       {field.errors.join(" ")}
     </p>
   );

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import type { Transaction } from "../../db/client";
 import { part, partMove } from "../../db/schema";
@@ -6,6 +7,7 @@ import { once } from "../command";
 import { moment } from "../moment";
 import { need } from "../permissions";
 import { Refused } from "../refused";
+import { type PartLine, partKey } from "./parts-table";
 
 /** The workshop’s own list of parts: what it keeps, and what came onto the shelf or was counted there. */
 
@@ -59,6 +61,28 @@ export function keepPart(by: SignedIn, commandId: string, input: { id: string; a
   return once(by, commandId, "part-keep", input, async (tx) => {
     await lockPart(tx, by, input.id);
     await tx.update(part).set({ active: input.active }).where(ofHere(by, input.id));
+  });
+}
+
+/** A table read in, whole or not at all: a part of the same name and number is that part, and its shelf is counted anew. */
+export function importParts(by: SignedIn, commandId: string, lines: readonly PartLine[]) {
+  need(by, "work");
+  return once(by, commandId, "part-import", { lines }, async (tx) => {
+    const workshopId = by.workshop.id;
+    const all = await tx.select().from(part).where(eq(part.workshopId, workshopId)).orderBy(part.id).for("update");
+    const known = new Map(all.map((p) => [partKey(p), p]));
+    for (const { stock, ...line } of lines) {
+      const same = known.get(partKey(line));
+      const id = same?.id ?? randomUUID();
+      if (same)
+        await tx
+          .update(part)
+          .set({ ...line, stock, active: true })
+          .where(ofHere(by, id));
+      else await tx.insert(part).values({ id, workshopId, ...line, stock });
+      const count = stock - (same?.stock ?? 0);
+      if (count !== 0) await note(tx, by, { partId: id, count, reason: "Read in from a table." }, randomUUID());
+    }
   });
 }
 

@@ -35,3 +35,10 @@ export const newPartSchema = z.object({ commandId, ...about, stock: orNone(count
 export const changePartSchema = z.object({ commandId, id, ...about });
 export const countPartSchema = z.object({ commandId, id, stock: count("On the shelf"), reason: text(300).default("") });
 export const keepPartSchema = z.object({ commandId, id, active: z.enum(["yes", "no"]).transform((x) => x === "yes") });
+export const importPartsSchema = z.object({
+  commandId,
+  table: z
+    .string("Choose a file, or paste a table.")
+    .max(200_000, "That is too much at once: 200,000 characters at most.")
+    .refine((text) => text.trim() !== "", "Choose a file, or paste a table."),
+});

@@ -3,17 +3,19 @@ import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/parts";
-import { changePartSchema, countPartSchema, keepPartSchema, newPartSchema } from "./part-schema";
+import { changePartSchema, countPartSchema, importPartsSchema, keepPartSchema, newPartSchema } from "./part-schema";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
-import { TextField } from "~app/ui/field";
+import { TextArea, TextField } from "~app/ui/field";
 import { useEntry } from "~app/ui/use-entry";
 import { partsOf } from "~db/queries/parts";
 import { modelsOf } from "~db/queries/register";
 import { fieldOf, answer, reading, who } from "~server/web";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
-import { addPart, changePart, countPart, keepPart } from "~server/kit/parts";
+import { addPart, changePart, countPart, importParts, keepPart } from "~server/kit/parts";
+import { readPartsTable } from "~server/kit/parts-table";
+import { Refused } from "~server/refused";
 import { workshopOf } from "~server/workshop";
 
 /** The workshop’s own parts: what lies on the shelf, and what is to be ordered. */
@@ -45,6 +47,14 @@ export async function action({ request, context }: Route.ActionArgs) {
       return answer(form, changePartSchema, ({ commandId, ...input }) => changePart(who(context), commandId, input));
     case "part-count":
       return answer(form, countPartSchema, ({ commandId, ...input }) => countPart(who(context), commandId, input));
+    case "part-import":
+      return answer(form, importPartsSchema, async ({ commandId, table }) => {
+        const models = await modelsOf(database(), who(context).workshop.id);
+        const named = models.map((m) => ({ id: m.id, name: `${m.maker} ${m.name}` }));
+        const { lines, faults } = readPartsTable(table, named);
+        if (faults) throw new Refused(faults.join("\n"), "table");
+        return importParts(who(context), commandId, lines);
+      });
     case "part-keep":
       return answer(form, keepPartSchema, ({ commandId, ...input }) => keepPart(who(context), commandId, input));
     default:
@@ -100,8 +110,57 @@ export default function Parts({ loaderData }: Route.ComponentProps) {
         </h2>
         <NewPart {...about} />
       </section>
+      <Table newId={newId} />
     </main>
   );
+}
+
+/** Out to any spreadsheet, and in again. */
+function Table({ newId }: { newId: string }) {
+  const entry = useEntry("part-import", "parts", newId, { onSaved: () => entry.attributes.ref.current?.reset() });
+  const table = entry.field("table");
+  return (
+    <section aria-labelledby="table" className="grid gap-3">
+      <h2 id="table" className="text-lg font-bold">
+        As a table
+      </h2>
+      <a href="/parts/file" download className="inline-flex min-h-11 items-center underline underline-offset-4">
+        Download the list (CSV)
+      </a>
+      <details open={table.errors ? true : undefined} className="border-y border-rule">
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read a table in</summary>
+        <EntryForm entry={entry} className="grid gap-3 pb-3">
+          <label className="grid gap-1.5">
+            <span className="font-semibold">A file</span>
+            <input
+              type="file"
+              accept=".csv,.txt,.tsv,text/csv,text/plain"
+              onChange={(event) => void fileInto(event.currentTarget)}
+              className="file:mr-3 file:min-h-11 file:cursor-pointer file:rounded-md file:border-2 file:border-edge file:bg-sheet file:px-3 file:font-semibold"
+            />
+          </label>
+          <TextArea
+            field={table}
+            label="Or pasted here"
+            rows={6}
+            hint="The first line names the columns: name, number, fits, stock, order_at, price. A part of the same name and number is that part; its shelf is counted anew. All lines are taken, or none."
+          />
+          <Button disabled={entry.busy} className="justify-self-start">
+            Read it in
+          </Button>
+        </EntryForm>
+      </details>
+    </section>
+  );
+}
+
+/** A chosen file stands in the field below, to be looked at before it is sent. */
+async function fileInto(input: HTMLInputElement): Promise<void> {
+  const text = await input.files?.[0]?.text();
+  const field = input.form?.elements.namedItem("table") as HTMLTextAreaElement | null;
+  if (text === undefined || !field) return;
+  field.value = text;
+  field.dispatchEvent(new Event("input", { bubbles: true }));
 }
 
 const isDue = (p: Part) => p.reorderAt !== null && p.stock <= p.reorderAt;

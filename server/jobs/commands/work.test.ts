@@ -10,7 +10,7 @@ import { movesOf, partRow, partsOf } from "../../../db/queries/parts";
 import { job, model, part, repair } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
-import { addPart, changePart, countPart, keepPart } from "../../kit/parts";
+import { addPart, changePart, countPart, importParts, keepPart } from "../../kit/parts";
 import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { signNow } from "../sign-now";
@@ -119,6 +119,24 @@ test("never below nothing without a word: refused, and taken as far as it goes o
   expect(await stock(id)).toBe(1);
   await expect(addWork(target(jobId), line({ partId: id, count: "-1" }))).rejects.toMatchObject({ field: "count" });
   await expect(addWork(target(jobId), line({ partId: randomUUID() }))).rejects.toMatchObject({ field: "partId" });
+});
+
+test("a table read in: known parts are counted anew, others put on the list; sent twice it is one", async () => {
+  const id = await newPart(3);
+  const name = (await partRow(db, lead.workshop.id, id))!.name;
+  const other = `Table ${randomUUID()}`;
+  const about = { number: "", fits: [], reorderAt: null, price: 2.5 };
+  const rows = [
+    { ...about, name: name.toUpperCase(), stock: 5 },
+    { ...about, name: other, stock: 2 },
+  ];
+  const commandId = randomUUID();
+  expect(await importParts(lead, commandId, rows)).toBe("done");
+  expect(await importParts(lead, commandId, rows)).toBe("repeated");
+  expect(await stock(id)).toBe(5);
+  expect((await movesOf(db, lead.workshop.id, id)).map((m) => m.count).toSorted((a, b) => a - b)).toEqual([2, 3]);
+  const listed = (await partsOf(db, lead.workshop.id)).filter((p) => p.name === other);
+  expect(listed).toEqual([expect.objectContaining({ stock: 2, price: 2.5 })]);
 });
 
 test("a part put away while a form still names it: the line is taken, and its shelf is counted down", async () => {
