@@ -1,3 +1,4 @@
+import { groups as rowGroups } from "d3-array";
 import { type Drift, driftFrom } from "../drift";
 import {
   BREW_PRESSURE_TITLE,
@@ -67,13 +68,8 @@ export const DAY = 86_400_000;
  * @param groups of the machine: where there is one, its buttons go without a number
  */
 export function livesOf(past: readonly PastResult[], groups: number): KnobLife[] {
-  const byKnob = new Map<LoopId, PastResult[]>();
-  for (const row of past) {
-    const id = keyOf(row);
-    byKnob.set(id, [...(byKnob.get(id) ?? []), row]);
-  }
   // In the order in which a sheet comes to them.
-  const inOrder = [...byKnob].sort(([a], [b]) => LOOP_IDS.indexOf(a) - LOOP_IDS.indexOf(b));
+  const inOrder = rowGroups(past, keyOf).sort(([a], [b]) => LOOP_IDS.indexOf(a) - LOOP_IDS.indexOf(b));
   return inOrder.flatMap(([id, rows]) => {
     const newest = rows.reduce((a, b) => (b.at >= a.at ? b : a));
     const same = rows.filter((r) => r.dimension === newest.dimension);
@@ -90,11 +86,9 @@ export function livesOf(past: readonly PastResult[], groups: number): KnobLife[]
 }
 
 function visitsIn(rows: readonly PastResult[]): KnobLife["visits"] {
-  const jobs = new Map<string, PastResult[]>();
-  for (const row of rows) jobs.set(row.jobId, [...(jobs.get(row.jobId) ?? []), row]);
   const point = (row: PastResult | undefined): LifePoint | null =>
     row ? { value: row.value, u: row.u, U: row.U, verdict: row.verdict } : null;
-  return [...jobs]
+  return rowGroups(rows, (row) => row.jobId)
     .map(([jobId, own]) => ({
       jobId,
       at: own[0]!.at.getTime(),

@@ -31,6 +31,8 @@ export interface PrintedResult extends Pick<SignedResult, "knob"> {
   /** "11.0 → 9.1 bar" */
   readonly moved: string;
   readonly verdict: Verdict;
+  /** As left, with its U: what card and tag say of it. */
+  readonly left: string;
   readonly rows: readonly PrintedRow[];
   readonly finding: string;
   /** Drawn, not written. */
@@ -150,6 +152,7 @@ function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult
     verdict: p.verdict,
     behind: `${p.readings.length} ${p.readings.length === 1 ? "reading" : "readings"}, k = ${p.k.toFixed(2)}${p.early ? `, ${p.early} not warmed up` : ""}`,
   });
+  const left = point("As left", asLeft);
   const method = doc.methods.find((m) => m.id === asLeft.method);
   const row = (name: string, text: string | undefined | false): PrintedRow[] => (text ? [{ name, text }] : []);
   return {
@@ -157,9 +160,10 @@ function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult
     title,
     moved: `${q(asFound).replace(` ${unit.symbol}`, "")} → ${q(asLeft)}`,
     verdict: asLeft.verdict,
+    left: left.text,
     rows: [
       point("As found", asFound),
-      point("As left", asLeft),
+      left,
       ...row(
         "Tolerance",
         `${limit(tolerance.lower)} to ${limit(tolerance.upper)} ${unit.symbol}${held ? `, ${held}` : ""}`,

@@ -32,10 +32,9 @@ export function swingTagOf(doc: SignedDocument, timeZone: string): SwingTag {
     machine: machine.name,
     serial: machine.serial,
     tested: `Tested ${day(doc.signedAt)}`,
-    left: results.slice(0, LINES).map(({ title, rows, verdict }) => {
-      const text = rows.find((r) => r.name === "As left")?.text ?? "";
-      return `${title}: as left ${text}, ${VERDICT_WORDS[verdict]}`;
-    }),
+    left: results
+      .slice(0, LINES)
+      .map(({ title, left, verdict }) => `${title}: as left ${left}, ${VERDICT_WORDS[verdict]}`),
     by: `${doc.technician}, ${doc.workshop}`,
     next: doc.nextService ? `Next service by ${day(doc.nextService.on)}` : "",
   };

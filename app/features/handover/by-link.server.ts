@@ -19,5 +19,17 @@ export async function byLink<T>(
   throw notFound();
 }
 
+/** A file of a signed job: for whoever asks, of nobody’s cache and no search engine’s. */
+export function privateFile(body: BodyInit, type: string, disposition: string): Response {
+  return new Response(body, {
+    headers: {
+      ...ownersHeaders(),
+      "Content-Type": type,
+      "Content-Disposition": disposition,
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+}
+
 /** Of nobody’s cache and no search engine’s. */
 export const ownersHeaders = (): HeadersInit => ({ "X-Robots-Tag": "noindex", "Cache-Control": "private, no-store" });

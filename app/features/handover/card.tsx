@@ -47,13 +47,12 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     technician: document.technician,
     recipe: card.recipe,
     // As left, in the words of the report; buttons and dose have places of their own.
-    settings: printedOf(document, timeZone).results.flatMap(({ knob, title, rows }) => {
-      const left = rows.find((r) => r.name === "As left");
-      return left && knob !== "button" && knob !== "basket" ? [{ title, text: left.text }] : [];
-    }),
+    settings: printedOf(document, timeZone)
+      .results.filter(({ knob }) => knob !== "button" && knob !== "basket")
+      .map(({ title, left }) => ({ title, text: left })),
     buttons: document.results.flatMap((r) =>
       r.knob === "button" && r.asLeft
-        ? [{ title: r.title, grams: r.asLeft.value, spread: r.asLeft.U, readings: r.asLeft.readings.length }]
+        ? [{ title: r.title, text: `${r.asLeft.value.toFixed(0)} g ± ${r.asLeft.U.toFixed(1)} in the cup` }]
         : [],
     ),
     routine: byWhen(card.routine),
@@ -134,16 +133,7 @@ export default function Card({ loaderData }: Route.ComponentProps) {
               <h2 id="buttons" className="text-xl font-bold">
                 Buttons
               </h2>
-              <ul className="divide-y divide-rule border-y border-rule">
-                {c.buttons.map((b) => (
-                  <li key={b.title} className="flex flex-wrap justify-between gap-x-4 py-2">
-                    <span>{b.title}</span>
-                    <span className="figure">
-                      {b.grams.toFixed(0)} g ± {b.spread.toFixed(1)} in the cup
-                    </span>
-                  </li>
-                ))}
-              </ul>
+              <Figures all={c.buttons} />
               <p className="text-sm text-soft">Measured at the recipe above. A new coffee or grind changes them.</p>
             </section>
           )}
@@ -153,14 +143,7 @@ export default function Card({ loaderData }: Route.ComponentProps) {
               <h2 id="settings" className="text-xl font-bold">
                 How it is set
               </h2>
-              <ul className="divide-y divide-rule border-y border-rule">
-                {c.settings.map((set) => (
-                  <li key={set.title} className="flex flex-wrap justify-between gap-x-4 py-2">
-                    <span>{set.title}</span>
-                    <span className="figure">{set.text}</span>
-                  </li>
-                ))}
-              </ul>
+              <Figures all={c.settings} />
             </section>
           )}
 
@@ -282,6 +265,19 @@ export default function Card({ loaderData }: Route.ComponentProps) {
         <PrintButton />
       </main>
     </TimeZone>
+  );
+}
+
+function Figures({ all }: { all: readonly { title: string; text: string }[] }) {
+  return (
+    <ul className="divide-y divide-rule border-y border-rule">
+      {all.map(({ title, text }) => (
+        <li key={title} className="flex flex-wrap justify-between gap-x-4 py-2">
+          <span>{title}</span>
+          <span className="figure">{text}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 

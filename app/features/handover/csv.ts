@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import type { Route } from "./+types/csv";
-import { byLink } from "./by-link.server";
+import { byLink, privateFile } from "./by-link.server";
 import { printedOf, rowsOfReport } from "~core/job";
 import { signedBehind } from "~db/queries/owner-card";
 import { database } from "~server/database";
@@ -13,13 +13,5 @@ export async function loader({ params: { token }, request, context }: Route.Load
   const rows = rowsOfReport(printedOf(document, timeZone));
   // Nothing a spreadsheet would take for a formula.
   const text = Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" });
-  return new Response(`\uFEFF${text}`, {
-    headers: {
-      "Content-Type": "text/csv; charset=utf-8",
-      "Content-Disposition": `attachment; filename="service-report.csv"`,
-      "Cache-Control": "private, no-store",
-      "X-Robots-Tag": "noindex",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return privateFile(`\uFEFF${text}`, "text/csv; charset=utf-8", `attachment; filename="service-report.csv"`);
 }

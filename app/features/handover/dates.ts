@@ -1,5 +1,5 @@
 import type { Route } from "./+types/dates";
-import { byLink } from "./by-link.server";
+import { byLink, privateFile } from "./by-link.server";
 import { signedBehind } from "~db/queries/owner-card";
 import { database } from "~server/database";
 import { calendarOf } from "~server/handover/calendar";
@@ -11,12 +11,5 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const { document, contact } = await byLink(params.token, context, () => signedBehind(database(), params.token));
   const text = calendarOf(document, contact);
   if (!text) throw notFound();
-  return new Response(text, {
-    headers: {
-      "Content-Type": "text/calendar; charset=utf-8",
-      "Content-Disposition": `attachment; filename="machine-dates.ics"`,
-      "Cache-Control": "private, no-store",
-      "X-Robots-Tag": "noindex",
-    },
-  });
+  return privateFile(text, "text/calendar; charset=utf-8", `attachment; filename="machine-dates.ics"`);
 }

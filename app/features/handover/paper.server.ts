@@ -1,6 +1,7 @@
 import { redirect } from "react-router";
 import { signedJob } from "~db/queries/papers";
 import { database } from "~server/database";
+import { privateFile } from "./by-link.server";
 import { type PaperState, reportPaper, stopReport } from "~server/papers/of-job";
 import { notFound } from "~server/web";
 
@@ -42,13 +43,5 @@ export async function paperAction({ workshopId, jobId, request }: PaperAsked, in
 
 export function pdfResponse(paper: PaperState | null): Response {
   if (paper?.state !== "made") throw notFound();
-  return new Response(new Uint8Array(paper.data), {
-    headers: {
-      "Content-Type": "application/pdf",
-      "Content-Disposition": `inline; filename="service-report.pdf"`,
-      "Cache-Control": "private, no-store",
-      "X-Robots-Tag": "noindex",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return privateFile(new Uint8Array(paper.data), "application/pdf", `inline; filename="service-report.pdf"`);
 }

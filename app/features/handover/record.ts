@@ -1,5 +1,5 @@
 import type { Route } from "./+types/record";
-import { byLink } from "./by-link.server";
+import { byLink, privateFile } from "./by-link.server";
 import { recordOf } from "~server/proof/owner-record";
 import { asItself } from "~server/web";
 
@@ -7,13 +7,9 @@ import { asItself } from "~server/web";
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   asItself(request);
   const record = await byLink(params.token, context, () => recordOf(params.token));
-  return new Response(JSON.stringify(record, null, 2), {
-    headers: {
-      "Content-Type": "application/json; charset=utf-8",
-      "Content-Disposition": `attachment; filename="signed-record.json"`,
-      "Cache-Control": "private, no-store",
-      "X-Robots-Tag": "noindex",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return privateFile(
+    JSON.stringify(record, null, 2),
+    "application/json; charset=utf-8",
+    `attachment; filename="signed-record.json"`,
+  );
 }

@@ -76,22 +76,21 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     const { card } = particulars;
     const visits = found.slice(0, VISITS);
     const end = found.length > VISITS ? visits.at(-1)! : null;
-    const results = await resultsOfJobs(
-      database(),
-      person.workshop.id,
-      visits.map((v) => v.id),
-    );
+    const { id: workshopId, timeZone: zone } = person.workshop;
+    const { pressureUnit } = person.preferences;
+    const [results, life, programmes] = await Promise.all([
+      resultsOfJobs(
+        database(),
+        workshopId,
+        visits.map((v) => v.id),
+      ),
+      lifeView(database(), { workshopId, machineId: row.id, zone, groups: kind.groups, due, pressureUnit }),
+      kind.buttons === "none" ? [] : programmesView(database(), workshopId, row.id, kind.groups),
+    ]);
     const pressures = knobVisits(results, "opv");
-    const zone = person.workshop.timeZone;
-    const life = await lifeView(database(), {
-      ...{ workshopId: person.workshop.id, machineId: row.id, zone, groups: kind.groups, due },
-      pressureUnit: person.preferences.pressureUnit,
-    });
     // The page of visits has the changes of its own time.
     const until = mark ? visits[0]?.signedAt : undefined;
     const since = end?.startedAt;
-    const programmes =
-      kind.buttons === "none" ? [] : await programmesView(database(), person.workshop.id, row.id, kind.groups);
     return {
       changes: changes
         .filter(
