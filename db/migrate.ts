@@ -3,6 +3,7 @@ import { fileURLToPath } from "node:url";
 import { readMigrationFiles } from "drizzle-orm/migrator";
 import type { PoolClient } from "pg";
 import { type Database, poolOf } from "./client";
+import { makeViews } from "./open/views";
 
 /**
  * Brings a database up to date, beside an application that goes on working on it: old web processes are replaced one by one.
@@ -58,6 +59,7 @@ export async function migrateUp(
         await done();
       }
     }
+    if (upTo === Infinity) await again(() => makeViews(client));
   } finally {
     // Locks and settings of this session end with it.
     client.release(true);

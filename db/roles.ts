@@ -12,7 +12,10 @@ export const READER_ROLE = "gauge_reader";
 /** Tables in which the application changes rows, and those it takes rows out of. Of all others it only adds. */
 const CHANGES = [
   "account",
+  "api_token",
+  "calendar_link",
   "command",
+  "file_shape",
   "instrument",
   "job",
   "machine",
@@ -28,13 +31,16 @@ const CHANGES = [
   "site",
   "spec_card",
   "timer",
+  "transfer",
   "workshop",
 ];
 const TAKES_OUT = ["bench_tablet", "command", "known_device", "paper", "session", "sign_in_attempt"];
 /** What opens accounts is nobody’s to read for a report. */
 const SECRET = [
   "account",
+  "api_token",
   "bench_tablet",
+  "calendar_link",
   "command",
   "known_device",
   "one_time_link",
@@ -63,10 +69,16 @@ export async function grantRoles(db: Database): Promise<boolean> {
   }
   await run(`grant select, insert on all tables in schema public to ${APP_ROLE}`);
   await run(`grant usage on all sequences in schema public to ${APP_ROLE}`);
-  await run(`grant execute on function workshop_behind, workshop_ids to ${APP_ROLE}`);
+  await run(`grant execute on function workshop_behind, workshop_ids, taken_elsewhere to ${APP_ROLE}`);
   await run(`grant update on ${CHANGES.join(", ")} to ${APP_ROLE}`);
   await run(`grant delete on ${TAKES_OUT.join(", ")} to ${APP_ROLE}`);
   await run(`grant select on all tables in schema public to ${READER_ROLE}`);
   await run(`revoke all on ${SECRET.join(", ")} from ${READER_ROLE}`);
+  // The open tables say who did what, by name.
+  await run(`grant select (id, workshop_id, name, role) on account to ${READER_ROLE}`);
+  for (const role of [APP_ROLE, READER_ROLE]) {
+    await run(`grant usage on schema records to ${role}`);
+    await run(`grant select on all tables in schema records to ${role}`);
+  }
   return true;
 }

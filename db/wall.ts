@@ -28,7 +28,7 @@ export function outside<T>(work: () => T): T {
 }
 
 /** How a transaction begins: with its workshop named. With none, as for somebody who has not signed in, it sees no rows at all. */
-export function begin(mode: "" | "read only" = ""): string {
+export function begin(mode: "" | "read only" | "isolation level repeatable read, read only" = ""): string {
   const workshopId = inside.getStore();
   return `begin ${mode}${workshopId ? `; set local gauge.workshop = '${workshopId}'` : ""}`;
 }

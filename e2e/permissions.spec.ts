@@ -12,6 +12,7 @@ import {
   ownerLink,
   session,
   specCard,
+  transfer,
 } from "../db/schema";
 import { database } from "../server/database";
 import { may, type Asking, type Right } from "../server/permissions";
@@ -117,6 +118,16 @@ async function idsOf() {
     .orderBy(job.id)
     .limit(1);
   const [owned] = await db.select().from(owner).where(eq(owner.workshopId, workshopId)).orderBy(owner.id).limit(1);
+  const transferId = randomUUID();
+  const file = {
+    id: transferId,
+    workshopId,
+    way: "table-in",
+    about: "sweep.csv",
+    state: "done",
+    by: lead!.id,
+  } as const;
+  await db.insert(transfer).values(file);
   return {
     lead: lead!.id,
     stranger: stranger!.id,
@@ -133,6 +144,7 @@ async function idsOf() {
       ownerId: owned!.id,
       signedId: signed!.id,
       photoId: randomUUID(),
+      transferId,
       kind: "K7",
       token: link!.token,
       "*": "nowhere",
@@ -181,6 +193,8 @@ const NO_DATA = [
   "/alive",
   "/jobs/:jobId/report/file",
   "/parts/file",
+  "/export",
+  "/transfers/:transferId",
 ];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];

@@ -24,6 +24,8 @@ export const RIGHTS = {
   register: { roles: ["lead"], pin: false, no: "Only a lead merges two owners." },
   /** How the workshop works: its methods, rule and zone, its name and paper. */
   workshop: { roles: ["lead"], pin: false, no: "Only a lead sets the workshop methods." },
+  /** All of its records at once, out or in, and the doors for programs that stand open by themselves. */
+  records: { roles: ["lead"], pin: false, no: "Only a lead exports or imports the workshop’s records." },
   /** Who belongs to it. */
   people: { roles: ["lead"], pin: false, no: "Only a lead changes who belongs to the workshop." },
   /** Letting one through that a rule of the trade refuses. */

@@ -7,6 +7,7 @@ export * from "./log";
 export { ROAST_SET_POINTS } from "./not-the-grind";
 export * from "./predict";
 export * from "./pull";
+export * from "./trace";
 export * from "./recipe";
 export * from "./tries";
 export * from "./verdict";

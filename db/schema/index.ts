@@ -7,3 +7,4 @@ export * from "./learnt";
 export * from "./shots";
 export * from "./parts";
 export * from "./proof";
+export * from "./exchange";

@@ -41,6 +41,7 @@ const TABLES: Readonly<Record<string, Table>> = {
   shot_clock: { ...OF_JOB, grows: true },
   shot_tap: { ...OF_JOB, grows: true },
   shot: { ...OF_JOB, only: "not amends", added: "amends" },
+  shot_trace: { ...OF_JOB, grows: true },
   part_move: OF_JOB,
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
   amendment: { ...OF_JOB, only: "false", added: "true" },

@@ -5,6 +5,7 @@ import type { Route } from "./+types/machine";
 import { Reach } from "./reach";
 import { Retire } from "./retire";
 import { StartJob } from "./start-job";
+import { Export } from "~app/ui/export";
 import { VerdictMark } from "~app/ui/verdict";
 import { Day } from "~app/ui/dates";
 import { dayIn } from "~core/day";
@@ -374,6 +375,12 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
           </p>
         )}
         {!open && !machine.retiredOn && <StartJob key={machine.id} {...loaderData} actionData={actionData} />}
+        <details className="bg-sheet px-4">
+          <summary className="min-h-11 cursor-pointer py-2.5">Export this machine’s records</summary>
+          <div className="pb-4">
+            <Export scope={`machine:${machine.id}`} newId={loaderData.newId} />
+          </div>
+        </details>
         {!open && <Retire machineId={machine.id} newId={loaderData.newId} retired={machine.retiredOn !== null} />}
       </aside>
     </main>

@@ -9,6 +9,7 @@ import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
+import { Export } from "~app/ui/export";
 import { MachineRow } from "~app/ui/machine-row";
 import { KINDS } from "~core/kind";
 import { ownerWithMachines } from "~db/queries/owners";
@@ -97,6 +98,12 @@ export default function Owner({ loaderData }: Route.ComponentProps) {
           Save
         </Button>
       </EntryForm>
+      <details className="bg-sheet px-4">
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Export the machines of {owner.name}</summary>
+        <div className="pb-4">
+          <Export scope={`owner:${owner.id}`} newId={newId} />
+        </div>
+      </details>
       {merges && <Merge ownerId={owner.id} name={owner.name} newId={newId} />}
     </main>
   );

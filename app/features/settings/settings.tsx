@@ -29,6 +29,7 @@ export function loader({ context }: Route.LoaderArgs) {
     workshop: workshop.name,
     mayPeople: may(person, "people"),
     mayWorkshop: may(person, "workshop"),
+    mayRecords: may(person, "records"),
   };
 }
 
@@ -82,7 +83,7 @@ const THEMES = [
 ] as const;
 
 export default function Settings({ loaderData, actionData }: Route.ComponentProps) {
-  const { name, role, preferences, workshop, mayPeople, mayWorkshop } = loaderData;
+  const { name, role, preferences, workshop, mayPeople, mayWorkshop, mayRecords } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-2xl gap-8 p-5 wide:py-10">
       <div>
@@ -115,6 +116,7 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
         <ButtonLink to="/access">Your access: password, sessions, PIN</ButtonLink>
         {mayPeople && <ButtonLink to="/people">People</ButtonLink>}
         {mayWorkshop && <ButtonLink to="/workshop">Workshop and methods</ButtonLink>}
+        {mayRecords && <ButtonLink to="/records">Export and import</ButtonLink>}
       </nav>
       <Form method="post" action="/sign-out" className="border-t-2 border-rule pt-5">
         <Button>Sign out</Button>
