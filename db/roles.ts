@@ -69,7 +69,7 @@ export async function grantRoles(db: Database): Promise<boolean> {
   }
   await run(`grant select, insert on all tables in schema public to ${APP_ROLE}`);
   await run(`grant usage on all sequences in schema public to ${APP_ROLE}`);
-  await run(`grant execute on function workshop_behind, workshop_ids, taken_elsewhere to ${APP_ROLE}`);
+  await run(`grant execute on function workshop_behind, workshop_ids, taken_elsewhere, waiting_transfers to ${APP_ROLE}`);
   await run(`grant update on ${CHANGES.join(", ")} to ${APP_ROLE}`);
   await run(`grant delete on ${TAKES_OUT.join(", ")} to ${APP_ROLE}`);
   await run(`grant select on all tables in schema public to ${READER_ROLE}`);

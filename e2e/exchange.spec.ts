@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
-import { expect, freshMachine, signIn, test } from "./workshop";
+import { expect, expectAccessible, freshMachine, signIn, test } from "./workshop";
 
 /** Records leave and come back, by the screen. */
 
@@ -23,4 +23,82 @@ test("an owner’s machine is exported from its page, and the file opens elsewhe
     serial: string;
   }[];
   expect(rows.map((r) => r.serial)).toEqual([serial]);
+});
+
+/** Five years of one workshop’s spreadsheet, as such are: a German head here and there, commas, slips, one row twice. */
+function fiveYears(serials: readonly string[]): { rows: string[]; visits: number } {
+  const rows = ["Datum;Serial no.;Druck vorher;Pressure after (bar);Boiler (bar);Technician;Arbeit;Invoice"];
+  for (let year = 2021; year <= 2025; year++)
+    for (const [i, serial] of serials.entries())
+      rows.push(
+        `${14 + i}.${1 + ((year + 3 * i) % 12)}.${year};${serial};${(9.4 + (year % 3) / 5).toFixed(1)};9,${i};1,0${i};Orrin;"gasket; screen";${rows.length}`.replace(
+          /;(\d)\.(\d);/,
+          ";$1,$2;",
+        ),
+      );
+  return { rows, visits: rows.length - 1 };
+}
+const csv = (rows: readonly string[]) => ({
+  name: "visits.csv",
+  mimeType: "text/csv",
+  buffer: Buffer.from(rows.join("\r\n"), "latin1"),
+});
+
+test("five years of a spreadsheet come in: what is wrong is seen and mended, and the machine’s page shows the years", async ({
+  page,
+}) => {
+  const serials = [await freshMachine("K7"), await freshMachine("K7")];
+  const { rows, visits } = fiveYears(serials);
+  const messy = [...rows, rows[3]!];
+  messy[2] = messy[2]!.replace(/;9,\d;1/, ";9,,0;1");
+  messy[4] = messy[4]!.replace(/^\d+\.\d+\./, "31.2.");
+  messy[6] = messy[6]!.replace(serials[1]!, `${serials[1]}X`);
+  await signIn(page);
+  await page.getByRole("link", { name: /Settings|Ilka/ }).click();
+  await page.getByRole("link", { name: "Export and import" }).click();
+  await page.getByLabel("File").setInputFiles(csv(messy));
+  await page.getByRole("button", { name: "Send the file" }).click();
+  await expect(page.getByRole("heading", { name: "Import of visits.csv" })).toBeVisible();
+  await expect(page.getByLabel("“Druck vorher” is")).toHaveValue("opv.as-found");
+  await expect(page.getByRole("region", { name: "Table of the first rows" })).toContainText(serials[0]!);
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Check all rows" }).click();
+  await expect(page.getByRole("heading", { name: "3 rows can’t be imported as they are" })).toBeVisible();
+  const wrong = page.getByRole("region", { name: "What is wrong, line by line" });
+  for (const [line, said] of [
+    ["3", "“9,,0” is not a number"],
+    ["5", "There is no such day"],
+    ["7", "No machine here has this serial"],
+  ] as const)
+    await expect(
+      wrong.getByRole("row").filter({ has: page.getByRole("cell", { name: line, exact: true }) }),
+    ).toContainText(said);
+  await expectAccessible(page);
+  // One is mended on the spot, by keyboard; a machine that is none is said so.
+  const meant = page.getByLabel(`“${serials[1]}X”, 1 row, is`);
+  await meant.fill("NO SUCH");
+  await meant.press("Tab");
+  await page.getByRole("button", { name: "Check again" }).press("Enter");
+  await expect(page.getByText("No machine here has this serial either.")).toBeVisible();
+  await meant.fill(serials[1]!);
+  await page.getByRole("button", { name: "Check again" }).press("Enter");
+  await expect(page.getByRole("heading", { name: "2 rows can’t be imported as they are" })).toBeVisible();
+  await page.getByRole("button", { name: `Import the ${visits - 2} rows in order, leave out 2` }).click();
+  await expect(page.getByText(`Imported: ${visits - 2} visits.`)).toBeVisible();
+
+  // The mended file: only what was left out comes in.
+  await page.getByRole("link", { name: "Another file" }).click();
+  await page.getByLabel("File").setInputFiles(csv(rows));
+  await page.getByRole("button", { name: "Send the file" }).click();
+  await page.getByRole("button", { name: "Check all rows" }).click();
+  await expect(page.getByRole("heading", { name: "2 rows to import" })).toBeVisible();
+  await page.getByRole("button", { name: "Import 2 rows" }).click();
+  await expect(page.getByText("Imported: 2 visits.")).toBeVisible();
+
+  await page.goto(`/machines/serial/${serials[1]}`);
+  for (const year of ["2021", "2022", "2023", "2024", "2025"])
+    await expect(
+      page.getByRole("listitem").filter({ hasText: "from visits.csv" }).filter({ hasText: year }),
+    ).toHaveCount(1);
+  await expect(page.getByRole("img", { name: /Brew pressure at the group.* 10 readings from before/ })).toBeVisible();
 });

@@ -195,11 +195,12 @@ const NO_DATA = [
   "/parts/file",
   "/export",
   "/transfers/:transferId",
+  "/import/:transferId/errors",
 ];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
-/** What the made-up address has nothing behind: a photo that is none. */
-const EMPTY = ["/jobs/:jobId/photos/:photoId"];
+/** What the made-up address has nothing behind: a photo that is none, a file without errors. */
+const EMPTY = ["/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
 
 for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
   test(`asked by ${person}`, async ({ baseURL }) => {

@@ -1,3 +1,4 @@
+import { spawn } from "node:child_process";
 import { join } from "node:path";
 import { onSignal, prepare } from "./lib/app.mjs";
 import { needModules, root } from "./lib/packages.mjs";
@@ -9,7 +10,9 @@ await needModules();
 const own = process.env.DATABASE_URL;
 const cluster = own ? undefined : await openCluster(join(root, ".data"));
 let vite;
+let worker;
 onSignal(async () => {
+  worker?.kill();
   await vite?.close();
   cluster?.stop();
 });
@@ -20,6 +23,10 @@ await prepare(process.env.DATABASE_URL, { demo: true });
 const { build, createServer } = await import("vite");
 // Papers are laid out by a worker, and that is a file of its own.
 await build({ configFile: join(root, "vite.papers.config.ts"), logLevel: "warn" });
+worker = spawn("node", ["--import", "tsx", "server/worker.ts"], {
+  cwd: root,
+  stdio: ["ignore", "inherit", "inherit", "ipc"],
+});
 const { default: express } = await import("express");
 vite = await createServer({ root, server: { middlewareMode: true } });
 const site = express();

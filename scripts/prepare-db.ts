@@ -16,6 +16,7 @@ import { workPast } from "../server/demo/past";
 import { forgetCommands } from "../server/forget-commands";
 import { learntFor } from "../server/jobs/commands/learning";
 import { keepEarlier } from "../server/jobs/commands/results";
+import { makeQueue } from "../server/intake/queue";
 import { KEY_FOLDER } from "../server/keys";
 import { forgetLooks } from "../server/proof/memory";
 import { sealEarlier } from "../server/proof/seal";
@@ -75,5 +76,6 @@ await sealEarlier(db, {
 await forgetCommands();
 if (!(await grantRoles(db)))
   console.log("The database’s roles were not set: docs/running.md says how whoever keeps the server makes them.");
+await makeQueue(db, process.env.DATABASE_URL!);
 await poolOf(db).end();
 await poolOf(database()).end();

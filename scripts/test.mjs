@@ -1,6 +1,6 @@
 import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
-import { onSignal, prepare, serve } from "./lib/app.mjs";
+import { onSignal, prepare, serve, serveWorker } from "./lib/app.mjs";
 import { needBrowser, needBuild, needModules, root } from "./lib/packages.mjs";
 import { freePort, openCluster } from "./lib/postgres.mjs";
 import { slowness } from "./lib/probe.mjs";
@@ -11,8 +11,9 @@ import { say } from "./lib/say.mjs";
 const folder = join(root, ".data", `test-${process.pid}`);
 let cluster;
 let app;
+let worker;
 const end = onSignal(async () => {
-  await app?.stop();
+  await Promise.all([app?.stop(), worker?.stop()]);
   cluster?.stop();
 });
 
@@ -76,7 +77,8 @@ if (built)
     const url = await demo("e2e");
     const port = await freePort();
     app = serve(url, port, { LOG_LEVEL: "silent" });
-    await app.ready;
+    worker = serveWorker(url, { LOG_LEVEL: "silent" });
+    await Promise.all([app.ready, worker.ready]);
     const slow = await slowness();
     if (slow > 1) say(`This machine is busy: deadlines are drawn out ${slow} times.`);
     return run(bin("playwright"), ["test", ...words], {

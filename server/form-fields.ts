@@ -13,7 +13,7 @@ interface Known {
   many: Set<string>;
 }
 
-const OPEN_PARTS = 40;
+const OPEN_PARTS = 250;
 const PART = /^[a-z][A-Za-z0-9_-]{0,39}$/;
 
 const known = new WeakMap<object, Known>();

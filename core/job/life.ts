@@ -77,7 +77,7 @@ export function livesOf(past: readonly PastResult[], groups: number): KnobLife[]
     if (lower === null && upper === null) return [];
     return [
       {
-        ...{ id, dimension, resolution, title: titleOf(newest, groups) },
+        ...{ id, dimension, resolution, title: settingTitle(newest, groups) },
         tolerance: { ...(lower === null ? {} : { lower }), ...(upper === null ? {} : { upper }) },
         visits: visitsIn(same),
       },
@@ -98,7 +98,8 @@ function visitsIn(rows: readonly PastResult[]): KnobLife["visits"] {
     .sort((a, b) => a.at - b.at);
 }
 
-function titleOf({ knob, group, button }: PastResult, groups: number): string {
+/** What a setting is called over the years. @param groups of the machine, 1 to 4: where there is one, its buttons go without a number */
+export function settingTitle({ knob, group, button }: KnobAt, groups: number): string {
   if (knob === "button") return buttonTitle(button ?? "double", group ?? 1, groups);
   return TITLES[knob];
 }

@@ -193,4 +193,10 @@ CREATE FUNCTION taken_elsewhere(names uuid[]) RETURNS boolean LANGUAGE sql STABL
     OR EXISTS (SELECT FROM public.spec_version WHERE id = ANY (names) AND workshop_id <> own_workshop())
     OR EXISTS (SELECT FROM public.account WHERE id = ANY (names) AND workshop_id <> own_workshop())
 $$;--> statement-breakpoint
-REVOKE EXECUTE ON FUNCTION taken_elsewhere(uuid[]) FROM public;
+REVOKE EXECUTE ON FUNCTION taken_elsewhere(uuid[]) FROM public;--> statement-breakpoint
+-- What waits for the worker, or was left by one that is gone: of whichever workshop, by its name alone.
+CREATE FUNCTION waiting_transfers() RETURNS TABLE (workshop_id uuid, id uuid) LANGUAGE sql STABLE SECURITY DEFINER SET search_path = pg_catalog, public AS $$
+  SELECT t.workshop_id, t.id FROM public.transfer t WHERE t.way IN ('records-in', 'table-in')
+    AND (t.state = 'waiting' OR (t.state IN ('running', 'stopping') AND t.alive_at < now() - interval '15 seconds')) ORDER BY t.at
+$$;--> statement-breakpoint
+REVOKE EXECUTE ON FUNCTION waiting_transfers() FROM public;

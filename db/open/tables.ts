@@ -471,8 +471,8 @@ export const OPEN_TABLES: readonly OpenTable[] = [
 
 /** Rows of a table that are none of the open one. */
 export const ONLY: Readonly<Record<string, string>> = {
-  past_visit: "came.state <> 'withdrawn'",
-  past_figure: "came.state <> 'withdrawn'",
+  past_visit: "came.state = 'done'",
+  past_figure: "came.state = 'done'",
   work: "t.task = 'parts.line' and t.value->>'form' = 'work'",
 };
 

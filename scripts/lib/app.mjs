@@ -12,18 +12,16 @@ export function prepare(url, { demo = false } = {}) {
 }
 
 /** Starts the built application; resolves when it listens. */
-export function serve(url, port, env = {}) {
-  const child = spawn("node", ["server/serve.mjs"], {
+export const serve = (url, port, env = {}) => child("server/serve.mjs", url, { PORT: String(port), ...env });
+
+/** Starts the second process, for what takes long. */
+export const serveWorker = (url, env = {}) => child("build/worker/worker.js", url, env);
+
+function child(script, url, env) {
+  const child = spawn("node", [script], {
     cwd: root,
     stdio: ["ignore", "inherit", "inherit", "ipc"],
-    env: {
-      ...process.env,
-      NODE_ENV: "production",
-      LOG_LEVEL: "warn",
-      DATABASE_URL: servingUrl(url),
-      PORT: String(port),
-      ...env,
-    },
+    env: { ...process.env, NODE_ENV: "production", LOG_LEVEL: "warn", DATABASE_URL: servingUrl(url), ...env },
     // A signal to the terminal's group must not end it before its parent says so.
     detached: true,
   });

@@ -6,6 +6,10 @@ declare module "*/lib/app.mjs" {
     port: number,
     env?: Record<string, string>,
   ): { ready: Promise<unknown>; ended: Promise<unknown>; pid: number; stop(): Promise<void> };
+  export const serveWorker: (
+    url: string,
+    env?: Record<string, string>,
+  ) => { ready: Promise<unknown>; ended: Promise<unknown>; pid: number; stop(): Promise<void> };
 }
 declare module "*/lib/dump.mjs" {
   export function dumpTo(url: string, file: string): Promise<string>;

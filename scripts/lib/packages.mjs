@@ -42,7 +42,14 @@ export async function needModules() {
 export async function needBuild() {
   const now = fingerprint(
     ["app", "server", "core", "db", "public"],
-    ["package-lock.json", "vite.config.ts", "vite.papers.config.ts", "react-router.config.ts", "tsconfig.json"],
+    [
+      "package-lock.json",
+      "vite.config.ts",
+      "vite.papers.config.ts",
+      "vite.worker.config.ts",
+      "react-router.config.ts",
+      "tsconfig.json",
+    ],
   );
   const stamp = join(root, "build", ".stamp");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === now) return;

@@ -1,5 +1,5 @@
 import { setTimeout as wait } from "node:timers/promises";
-import { serve } from "./app.mjs";
+import { serve, serveWorker } from "./app.mjs";
 import { say } from "./say.mjs";
 
 /** How often in a row something may fail to start before it is given up, and the pause before each next try, ms. */
@@ -21,6 +21,7 @@ const WATCH = 300;
 export function supervise({ url, port, env = {}, cluster }) {
   let stopping = false;
   let app;
+  let worker;
   let give;
   let first;
   const ended = new Promise((resolve) => (give = resolve));
@@ -28,6 +29,7 @@ export function supervise({ url, port, env = {}, cluster }) {
 
   const lastWord = (words, code = 1) => {
     stopping = true;
+    void worker?.stop();
     first.reject(Object.assign(new Error(words), { exitCode: code }));
     give({ words, code });
   };
@@ -56,6 +58,21 @@ export function supervise({ url, port, env = {}, cluster }) {
     }
   }
 
+  /** Nobody’s page waits for the worker: it may come later, and is started again for as long as the application is there. */
+  async function keepWorker() {
+    for (let failures = 0; !stopping; failures++) {
+      worker = serveWorker(url, env);
+      await worker.ready.then(
+        () => (failures = 0),
+        () => {},
+      );
+      await worker.ended;
+      if (stopping) return;
+      say("The worker ended. Starting it again …");
+      await wait(pauseAfter(failures));
+    }
+  }
+
   async function keepDatabase() {
     for (let failures = 0; !stopping; await wait(WATCH)) {
       if (cluster.alive()) continue;
@@ -67,7 +84,7 @@ export function supervise({ url, port, env = {}, cluster }) {
         if (stopping) return;
         if (++failures >= TRIES) {
           lastWord(`The database did not start ${TRIES} times in a row, and is not tried again.\n${error.message}`);
-          await app?.stop();
+          await Promise.all([app?.stop(), worker?.stop()]);
           return;
         }
         await wait(pauseAfter(failures));
@@ -75,7 +92,7 @@ export function supervise({ url, port, env = {}, cluster }) {
     }
   }
 
-  const loops = [keepApp(), ...(cluster ? [keepDatabase()] : [])];
+  const loops = [keepApp(), keepWorker(), ...(cluster ? [keepDatabase()] : [])];
   // Whoever waits for `ended` only is not to be surprised by `ready`.
   ready.catch(() => {});
   return {
@@ -87,7 +104,7 @@ export function supervise({ url, port, env = {}, cluster }) {
     },
     async stop() {
       stopping = true;
-      await app?.stop();
+      await Promise.all([app?.stop(), worker?.stop()]);
       await Promise.all(loops);
     },
   };

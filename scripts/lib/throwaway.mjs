@@ -1,5 +1,5 @@
 import { join } from "node:path";
-import { onSignal, prepare, serve } from "./app.mjs";
+import { onSignal, prepare, serve, serveWorker } from "./app.mjs";
 import { needBuild, needModules, root } from "./packages.mjs";
 import { freePort, openCluster } from "./postgres.mjs";
 import { run } from "./run.mjs";
@@ -17,8 +17,9 @@ export async function runOnDemo(name, scripts, logLevel = "silent") {
   await needBuild();
   const cluster = await openCluster(join(root, ".data", `${name}-${process.pid}`), { throwaway: true });
   let app;
+  let worker;
   const end = onSignal(async () => {
-    await app?.stop();
+    await Promise.all([app?.stop(), worker?.stop()]);
     cluster.stop();
   });
   try {
@@ -26,7 +27,8 @@ export async function runOnDemo(name, scripts, logLevel = "silent") {
     await prepare(url, { demo: true });
     const port = await freePort();
     app = serve(url, port, { LOG_LEVEL: logLevel });
-    await app.ready;
+    worker = serveWorker(url, { LOG_LEVEL: logLevel });
+    await Promise.all([app.ready, worker.ready]);
     const env = { ...process.env, DATABASE_URL: url, BASE_URL: `http://127.0.0.1:${port}` };
     for (const script of scripts) {
       const code = await run("node", ["--import", "tsx", ...script], { cwd: root, env });

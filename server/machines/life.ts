@@ -1,10 +1,12 @@
 import { datesOf } from "../../core/day/said";
 import { dayIn, noonOf } from "../../core/day";
 import { expectedOn } from "../../core/drift/drift";
-import { DAY, type KnobLife, type NextService, driftOfLife, livesOf, serviceFrom } from "../../core/job";
-import { unitOf } from "../../core/knobs";
+import { DAY, type KnobLife, type NextService, driftOfLife, livesOf, serviceFrom, settingTitle } from "../../core/job";
+import type { Phase } from "../../core/intake";
+import { type LoopId, keyOf, unitOf } from "../../core/knobs";
 import { formatQuantity, formatUncertainty, unitById } from "../../core/quantity";
 import type { Database } from "../../db/client";
+import type { PastVisit } from "../../db/queries/past";
 import { resultsOfMachine } from "../../db/queries/results";
 
 /** One machine over its years: each setting from visit to visit, where it is going, and when it should be seen again. */
@@ -14,17 +16,22 @@ const VISITS = 200;
 /** Days ahead that are drawn where nothing sets a date. */
 const AHEAD = 365;
 
+/** Of visits from before, as a spreadsheet had them: so many are drawn and listed. */
+export const PAST_VISITS = 400;
+
 interface Asked {
   readonly workshopId: string;
   readonly machineId: string;
   readonly groups: number;
   readonly zone: string;
   readonly pressureUnit: string;
+  /** From before this product. */
+  readonly past: readonly PastVisit[];
   /** As its newest service said. */
   readonly due: NextService | null;
 }
 
-export async function lifeView(db: Database, { workshopId, machineId, groups, zone, pressureUnit, due }: Asked) {
+export async function lifeView(db: Database, { workshopId, machineId, groups, zone, pressureUnit, due, past }: Asked) {
   const lives = livesOf(await resultsOfMachine(db, { workshopId, machineId, visits: VISITS }), groups);
   const today = dayIn(zone, Date.now());
   const dayOf = (iso: string) => Math.floor(noonOf(iso)!.getTime() / DAY);
@@ -36,9 +43,42 @@ export async function lifeView(db: Database, { workshopId, machineId, groups, zo
         })
       : due;
   const until = next && next.on > today ? dayOf(next.on) : dayOf(today) + AHEAD;
+  const before = beforeOf(past);
+  const settings = lives.map((life) => ({
+    ...settingView(life, { zone, pressureUnit, until }),
+    before: before.get(life.id)?.points ?? [],
+  }));
+  const alone = [...before].filter(([id]) => !lives.some((l) => l.id === id));
   return {
     next: next && { ...next, over: next.on < today },
-    settings: lives.map((life) => settingView(life, { zone, pressureUnit, until })),
+    settings: [...settings, ...alone.map(([id, of]) => settingFromBefore(id, of, groups, pressureUnit))],
+  };
+}
+
+interface Before {
+  readonly of: PastVisit["figures"][number];
+  readonly points: { at: number; value: number; phase: Phase }[];
+}
+
+/** Readings from before, by setting. */
+function beforeOf(past: readonly PastVisit[]): Map<LoopId, Before> {
+  const all = new Map<LoopId, Before>();
+  for (const { on, figures } of past)
+    for (const of of figures) {
+      const id = keyOf(of);
+      if (!all.has(id)) all.set(id, { of, points: [] });
+      all.get(id)!.points.push({ at: noonOf(on)!.getTime(), value: of.value, phase: of.phase });
+    }
+  return all;
+}
+
+/** A setting that was read before only: no limits are known, and nothing is said of where it goes. */
+function settingFromBefore(id: LoopId, { of, points }: Before, groups: number, pressureUnit: string) {
+  const unit = unitById(unitOf({ judged: of.dimension }, pressureUnit));
+  return {
+    ...{ id, title: settingTitle(of, groups), tolerance: {}, resolution: 0.1, ahead: [], visits: [], unit: unit.id },
+    said: "Read before only.",
+    before: points,
   };
 }
 

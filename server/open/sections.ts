@@ -256,9 +256,11 @@ export const SECTIONS: readonly Section[] = [
   }),
 ];
 
-/** Rows that a section has beside its scope: only files of tables are records. */
+/** Which rows a section has at all: of files those that count. */
 const ALSO: Readonly<Record<string, string>> = {
-  files: "t.way = 'table-in' and t.state in ('done', 'withdrawn')",
+  files: "t.way = 'table-in' and t.state = 'done'",
+  past_visits: "t.transfer_id in (select id from transfer where state = 'done')",
+  past_figures: "t.transfer_id in (select id from transfer where state = 'done')",
 };
 
 export const fromSection = (s: Section, scope: Scope, workshopId: string) =>

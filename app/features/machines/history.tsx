@@ -41,20 +41,35 @@ export interface Changed {
   text: string;
 }
 
+/** A visit from before this product. */
+export interface Before {
+  id: string;
+  /** ISO day */
+  on: string;
+  by: string;
+  file: string;
+  /** Readings as they are said, then work and note. */
+  readings: string;
+  words: readonly string[];
+}
+
 export function History({
   visits,
   changes,
+  before,
   unit,
 }: {
   visits: readonly Visited[];
   changes: readonly Changed[];
+  before: readonly Before[];
   unit: string;
 }) {
-  if (visits.length + changes.length === 0)
+  if (visits.length + changes.length + before.length === 0)
     return <p className="bg-sheet p-4">No signed visit yet. The first one will stand here, found and left.</p>;
   const all = [
     ...visits.map((v) => ({ key: v.id, when: v.at, item: <Visit visit={v} unit={unit} /> })),
     ...changes.map((c) => ({ key: c.id, when: c.on, item: <Change change={c} /> })),
+    ...before.map((b) => ({ key: b.id, when: b.on, item: <Earlier visit={b} /> })),
   ].sort((a, b) => (a.when < b.when ? 1 : -1));
   return (
     <ol className="grid gap-px border-l-4 border-rule bg-rule">
@@ -75,6 +90,28 @@ function Change({ change: c }: { change: Changed }) {
       </span>
       <span className="min-w-0 flex-1">{c.text}</span>
       <span className="text-sm text-soft">{c.by}</span>
+    </div>
+  );
+}
+
+function Earlier({ visit: { on, by, file, readings, words } }: { visit: Before }) {
+  return (
+    <div className="grid gap-x-4 gap-y-1 px-3 py-2.5 sm:grid-cols-[7.5rem_1fr_auto]">
+      <span className="font-semibold">
+        <Day iso={on} />
+      </span>
+      <span className="min-w-0">
+        {readings && <span className="figure block">{readings}</span>}
+        {words.map((w) => (
+          <span key={w} className="block text-sm break-words">
+            {w}
+          </span>
+        ))}
+      </span>
+      <span className="text-sm text-soft">
+        {by}
+        <span className="block">from {file}</span>
+      </span>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { area, line } from "d3-shape";
 import type { lifeView } from "~server/machines/life";
 import { formatFigure, unitById } from "~core/quantity";
 
-/** Every setting over the years, small and alike: found hollow, left solid, the tolerance a notch between two bars, where it goes dashed. */
+/** Every setting over the years, small and alike: found hollow, left solid, from before as diamonds, the tolerance a notch between two bars, where it goes dashed. */
 
 type Setting = Awaited<ReturnType<typeof lifeView>>["settings"][number];
 
@@ -29,17 +29,18 @@ export function Life({ settings }: { settings: readonly Setting[] }) {
 }
 
 function Small({ setting }: { setting: Setting }) {
-  const { title, said, visits, ahead, tolerance, resolution } = setting;
+  const { title, said, visits, ahead, tolerance, resolution, before } = setting;
   const unit = unitById(setting.unit);
-  const { lower, upper } = tolerance;
+  const { lower, upper } = tolerance as { lower?: number; upper?: number };
   const points = visits.flatMap((v) => [v.found, v.left].flatMap((p) => (p ? [{ at: v.at, ...p }] : [])));
   const values = [
     ...points.flatMap((p) => [p.value - p.U, p.value + p.U]),
     ...ahead.map((a) => a.value),
+    ...before.map((b) => b.value),
     ...[lower, upper].filter((l) => l !== undefined),
   ];
   const room = ((max(values) ?? 1) - (min(values) ?? 0)) * 0.12 || 1;
-  const times = [...points.map((p) => p.at), ...ahead.map((a) => a.at)];
+  const times = [...points, ...ahead, ...before].map((p) => p.at);
   const [from, to] = [min(times) ?? 0, max(times) ?? 1];
   const x = scaleUtc([from, to === from ? from + 86_400_000 : to], [BOX.left + 6, BOX.width - BOX.right - 6]);
   const y = scaleLinear([(min(values) ?? 0) - room, (max(values) ?? 1) + room], [BOX.height - BOX.bottom, BOX.top]);
@@ -64,7 +65,7 @@ function Small({ setting }: { setting: Setting }) {
       <svg
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         role="img"
-        aria-label={`${title}. ${said}`}
+        aria-label={`${title}. ${said}${before.length > 0 ? ` ${before.length} readings from before.` : ""}`}
         className="block w-full"
       >
         {upper !== undefined && (
@@ -85,6 +86,21 @@ function Small({ setting }: { setting: Setting }) {
             fill="var(--rule)"
           />
         )}
+        {lower === undefined &&
+          upper === undefined &&
+          y.ticks(3).map((v) => (
+            <text
+              key={v}
+              x={BOX.left - 5}
+              y={y(v)}
+              dy="0.32em"
+              textAnchor="end"
+              fontSize={11}
+              className="figure fill-soft"
+            >
+              {formatFigure(v, resolution, unit)}
+            </text>
+          ))}
         {[lower, upper].map(
           (limit) =>
             limit !== undefined && (
@@ -110,6 +126,15 @@ function Small({ setting }: { setting: Setting }) {
           </>
         )}
         <path d={between.join("")} fill="none" stroke="var(--soft)" strokeWidth={1} />
+        {before.map((b, i) => (
+          <path
+            key={i}
+            d={`M${x(b.at)} ${y(b.value) - 4.5}l4.5 4.5l-4.5 4.5l-4.5 -4.5z`}
+            stroke="var(--soft)"
+            strokeWidth={1.2}
+            fill={b.phase === "as-left" ? "var(--soft)" : "var(--sheet)"}
+          />
+        ))}
         {visits.map((v) => (
           <g key={v.at} stroke="var(--ink)" strokeWidth={1.4}>
             {v.found && (
@@ -134,7 +159,11 @@ function Small({ setting }: { setting: Setting }) {
           </text>
         ))}
       </svg>
-      <p className="text-sm text-soft">{said}</p>
+      <p className="text-sm text-soft">
+        {said}
+        {before.length > 0 &&
+          ` Diamonds: ${before.length} ${before.length === 1 ? "reading" : "readings"} from before, uncertainty not known.`}
+      </p>
     </figure>
   );
 }

@@ -30,6 +30,7 @@ import {
   visitsOf,
   withdrawnOf,
 } from "~db/queries/machines";
+import { pastOfMachine } from "~db/queries/past";
 import { resultsOfJobs } from "~db/queries/results";
 import { cardsOf } from "~db/queries/specs";
 import { formOf } from "~server/body";
@@ -38,8 +39,9 @@ import { startJob } from "~server/jobs/commands/start";
 import { knobVisits } from "~server/jobs/views/sheet";
 import { markIn, pageAfter } from "~server/keyset";
 import { GAUGE_WORDS, sayChange } from "~server/machines/changes";
+import { sayPast } from "~server/machines/past";
 import { programmesView } from "~server/machines/coffee";
-import { lifeView } from "~server/machines/life";
+import { PAST_VISITS, lifeView } from "~server/machines/life";
 import { addModification, retireMachine } from "~server/machines/register";
 import { answer, commandId, fieldOf, id, notFound, reading, who } from "~server/web";
 
@@ -64,12 +66,13 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
       }),
       cardsOf(database(), person.workshop.id),
     ]);
-    const [changes, withdrawn, gauge, due, carried] = await Promise.all([
+    const [changes, withdrawn, gauge, due, carried, past] = await Promise.all([
       changesOf(database(), person.workshop.id, machineId.data, CHANGES),
       withdrawnOf(database(), person.workshop.id, machineId.data, CHANGES),
       ownGaugeOf(database(), person.workshop.id, machineId.data),
       nextServiceOf(database(), person.workshop.id, machineId.data),
       carriedOf(database(), person.workshop.id, machineId.data),
+      pastOfMachine(database(), { workshopId: person.workshop.id, machineId: machineId.data, limit: PAST_VISITS }),
     ]);
     if (!row) throw notFound();
     const particulars = particularsOf(describedFrom(row));
@@ -85,20 +88,19 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         workshopId,
         visits.map((v) => v.id),
       ),
-      lifeView(database(), { workshopId, machineId: row.id, zone, groups: kind.groups, due, pressureUnit }),
+      lifeView(database(), { workshopId, machineId: row.id, zone, groups: kind.groups, due, pressureUnit, past }),
       kind.buttons === "none" ? [] : programmesView(database(), workshopId, row.id, kind.groups),
     ]);
     const pressures = knobVisits(results, "opv");
     // The page of visits has the changes of its own time.
     const until = mark ? visits[0]?.signedAt : undefined;
     const since = end?.startedAt;
+    const isOfPage = (day: string) =>
+      (!since || day >= dayIn(zone, since.getTime())) && (!until || day <= dayIn(zone, until.getTime()));
     return {
+      before: past.filter((p) => isOfPage(p.on)).map((p) => sayPast(p, kind.groups, pressureUnit)),
       changes: changes
-        .filter(
-          (c) =>
-            (!since || c.doneOn >= dayIn(zone, since.getTime())) &&
-            (!until || c.doneOn <= dayIn(zone, until.getTime())),
-        )
+        .filter((c) => isOfPage(c.doneOn))
         .map((c) => ({ id: c.id, on: c.doneOn, by: c.doneBy, text: sayChange(c) })),
       withdrawn: withdrawn.map((j) => ({ id: j.id, at: j.startedAt.toISOString() })),
       gauge: gauge && {
@@ -326,7 +328,7 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </h2>
             <AddChange machineId={machine.id} newId={loaderData.newId} />
           </div>
-          <History visits={visits} changes={loaderData.changes} unit={unit} />
+          <History visits={visits} changes={loaderData.changes} before={loaderData.before} unit={unit} />
           {loaderData.withdrawn.length > 0 && first && (
             <p className="pt-2 text-sm text-soft">
               Withdrawn:{" "}

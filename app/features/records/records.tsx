@@ -1,5 +1,8 @@
+import { Link, useFetcher } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/records";
+import { Button } from "~app/ui/button";
+import { TextField } from "~app/ui/field";
 import { Export } from "~app/ui/export";
 import { Day } from "~app/ui/dates";
 import { forgetGone, transfersOf, viewOf } from "~server/open/transfers";
@@ -37,6 +40,16 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
         </p>
         <Export scope="workshop" newId={newId} />
       </section>
+      <section aria-labelledby="in" className="grid gap-3">
+        <h2 id="in" className="text-xl font-bold">
+          Import visits of earlier years
+        </h2>
+        <p>
+          A spreadsheet saved as CSV, one row for each visit. What its columns are is asked next; nothing is stored
+          before you have seen it.
+        </p>
+        <Upload />
+      </section>
       <section aria-labelledby="files" className="grid gap-3">
         <h2 id="files" className="text-xl font-bold">
           Exports and imports until now
@@ -48,7 +61,13 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
             {transfers.map((t) => (
               <li key={t.id} className="flex flex-wrap gap-x-4 px-3 py-2.5">
                 <span className="font-semibold">{WAY_WORDS[t.way]}</span>
-                <span>{t.about.replace(/:.*/, "")}</span>
+                {t.way === "table-in" ? (
+                  <Link to={`/import/${t.id}`} className="underline underline-offset-4">
+                    {t.about}
+                  </Link>
+                ) : (
+                  <span>{t.about.replace(/:.*/, "")}</span>
+                )}
                 <span>{t.said}</span>
                 <span className="ml-auto text-sm text-soft">
                   <Day iso={t.at} />
@@ -59,6 +78,28 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
         )}
       </section>
     </main>
+  );
+}
+
+function Upload() {
+  const fetcher = useFetcher<{ message: string }>();
+  const busy = fetcher.state !== "idle";
+  return (
+    <fetcher.Form method="post" action="/import" encType="multipart/form-data" className="grid gap-3 bg-sheet p-4">
+      <TextField
+        field={{
+          ...{ id: "table", errorId: "table-error", name: "file" },
+          errors: fetcher.data?.message ? [fetcher.data.message] : undefined,
+        }}
+        label="File"
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv,text/plain"
+        required
+      />
+      <Button disabled={busy} className="justify-self-start">
+        {busy ? "Sending …" : "Send the file"}
+      </Button>
+    </fetcher.Form>
   );
 }
 

@@ -1,0 +1,26 @@
+import { createReadStream } from "node:fs";
+import { stat } from "node:fs/promises";
+import { createReadableStreamFromReadable } from "@react-router/node";
+import type { Route } from "./+types/errors";
+import { errorsOf } from "~server/intake/files";
+import { transferOf } from "~server/open/transfers";
+import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
+
+export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
+
+/** Everything that is wrong with a file, line by line, as a table. */
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  asItself(request);
+  const transferId = id.safeParse(params.transferId);
+  const row = transferId.success ? await reading(() => transferOf(who(context).workshop.id, transferId.data)) : null;
+  const path = row && errorsOf(row.id);
+  if (!path || !(await stat(path).catch(() => null))) throw notFound();
+  return new Response(createReadableStreamFromReadable(createReadStream(path)), {
+    headers: {
+      "Content-Type": "text/csv; charset=utf-8",
+      "Content-Disposition": `attachment; filename="errors.csv"`,
+      "Cache-Control": "private, no-store",
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+}

@@ -1,0 +1,5 @@
+export * from "./day";
+export * from "./targets";
+export * from "./plan";
+export * from "./row";
+export * from "./shape";

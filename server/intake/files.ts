@@ -1,0 +1,85 @@
+import { createWriteStream } from "node:fs";
+import { mkdir, rm, stat } from "node:fs/promises";
+import { join } from "node:path";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import busboy from "busboy";
+import { Unread } from "../body";
+
+/** Files that were sent, while they are worked on. They lie beside the database, for the web processes and the worker alike. */
+
+/** Bytes of one file. Our choice: more rows than a workshop writes in a lifetime, and a workshop’s photos of some years. */
+export const MOST_BYTES = 256 * 1024 * 1024;
+/** Heads of the form around it. */
+const AROUND = 64 * 1024;
+/** How long it may take to arrive, ms. */
+const PATIENCE = 15 * 60_000;
+
+const folder = () => process.env.TRANSFER_FOLDER ?? join(process.cwd(), ".data", "transfers");
+
+/** @param id a UUID: the transfer’s */
+export const fileOf = (id: string): string => join(folder(), id);
+export const errorsOf = (id: string): string => join(folder(), `${id}.errors.csv`);
+
+export async function forgetFiles(id: string): Promise<void> {
+  await Promise.all([rm(fileOf(id), { force: true }), rm(errorsOf(id), { force: true })]);
+}
+
+export const hasFile = (id: string): Promise<boolean> =>
+  stat(fileOf(id)).then(
+    () => true,
+    () => false,
+  );
+
+export interface Received {
+  readonly fields: Readonly<Record<string, string>>;
+  readonly name: string;
+  readonly bytes: number;
+}
+
+/**
+ * Keeps the file of a form as it arrives, never more of it in memory than a piece.
+ *
+ * @param id under which it is kept
+ */
+export async function receive(request: Request, id: string): Promise<Received | Unread> {
+  const type = request.headers.get("Content-Type") ?? "";
+  const tooMuch = new Unread(
+    413,
+    `The file is larger than ${MOST_BYTES / 1024 / 1024} MB. Split it, and import the parts.`,
+  );
+  // Told before it has travelled.
+  if (Number(request.headers.get("Content-Length") ?? 0) > MOST_BYTES + AROUND) return tooMuch;
+  if (!/^multipart\/form-data\s*;/i.test(type) || !request.body) return new Unread(415, "Choose a file.");
+  await mkdir(folder(), { recursive: true, mode: 0o700 });
+  const fields: Record<string, string> = {};
+  let name = "";
+  let bytes = 0;
+  let over = false;
+  let kept: Promise<void> | null = null;
+  const form = busboy({
+    headers: { "content-type": type },
+    defParamCharset: "utf8",
+    limits: { files: 1, fileSize: MOST_BYTES, fields: 20, fieldSize: 10_000, parts: 30 },
+  });
+  form.on("field", (field, value) => void (fields[field] = value));
+  form.on("file", (_field, file, about) => {
+    name = about.filename ?? "";
+    file.on("data", (part: Buffer) => (bytes += part.length));
+    file.on("limit", () => (over = true));
+    kept = pipeline(file, createWriteStream(fileOf(id), { mode: 0o600 }));
+    kept.catch(() => {});
+  });
+  try {
+    await pipeline(Readable.fromWeb(request.body as never), form, { signal: AbortSignal.timeout(PATIENCE) });
+    await kept;
+  } catch {
+    await forgetFiles(id);
+    return new Unread(400, "The file did not arrive whole. Send it again.");
+  }
+  if (over || bytes === 0 || !kept) {
+    await forgetFiles(id);
+    return over ? tooMuch : new Unread(415, name ? "The file is empty." : "Choose a file.");
+  }
+  return { fields, name, bytes };
+}
