@@ -30,11 +30,12 @@ const CHANGES = [
   "sign_in_attempt",
   "site",
   "spec_card",
+  "staged_record",
   "timer",
   "transfer",
   "workshop",
 ];
-const TAKES_OUT = ["bench_tablet", "command", "known_device", "paper", "session", "sign_in_attempt"];
+const TAKES_OUT = ["bench_tablet", "command", "known_device", "paper", "session", "sign_in_attempt", "staged_record"];
 /** What opens accounts is nobody’s to read for a report. */
 const SECRET = [
   "account",
@@ -69,7 +70,9 @@ export async function grantRoles(db: Database): Promise<boolean> {
   }
   await run(`grant select, insert on all tables in schema public to ${APP_ROLE}`);
   await run(`grant usage on all sequences in schema public to ${APP_ROLE}`);
-  await run(`grant execute on function workshop_behind, workshop_ids, taken_elsewhere, waiting_transfers to ${APP_ROLE}`);
+  await run(
+    `grant execute on function workshop_behind, workshop_ids, taken_elsewhere, waiting_transfers to ${APP_ROLE}`,
+  );
   await run(`grant update on ${CHANGES.join(", ")} to ${APP_ROLE}`);
   await run(`grant delete on ${TAKES_OUT.join(", ")} to ${APP_ROLE}`);
   await run(`grant select on all tables in schema public to ${READER_ROLE}`);

@@ -13,7 +13,7 @@ interface Known {
   many: Set<string>;
 }
 
-const OPEN_PARTS = 250;
+const OPEN_PARTS = 40;
 const PART = /^[a-z][A-Za-z0-9_-]{0,39}$/;
 
 const known = new WeakMap<object, Known>();
@@ -51,15 +51,17 @@ function collect(schema: z.ZodType, path: string, into: Known): void {
 export function misfitOf(form: FormData, schema: z.ZodType): { field: string; message: string } | null {
   const { names, open, many } = knownTo(schema);
   const seen = new Set<string>();
-  let parts = 0;
+  const parts = new Map<string, number>();
   for (const [name, value] of form) {
     if (seen.has(name) && !many.has(name)) return strange();
     seen.add(name);
     if (!names.has(name)) {
       const prefix = [...open].find((p) => name.startsWith(p));
       const part = prefix === undefined ? "" : name.slice(prefix.length);
+      const count = (parts.get(prefix ?? "") ?? 0) + 1;
+      parts.set(prefix ?? "", count);
       // Names that every object has are no names of fields.
-      if (!PART.test(part) || part in {} || ++parts > OPEN_PARTS) return strange();
+      if (!PART.test(part) || part in {} || count > OPEN_PARTS) return strange();
     }
     if (typeof value === "string" && value.includes("\0"))
       return { field: name, message: "There is a character in this that can’t be kept. Type it again." };

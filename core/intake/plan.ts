@@ -11,6 +11,9 @@ export type Separator = (typeof SEPARATORS)[number];
 export const DECIMALS = ["point", "comma"] as const;
 export type Decimals = (typeof DECIMALS)[number];
 
+/** Columns of a file beyond these are left out. Our choice: more than a sheet of visits has. */
+export const MOST_COLUMNS = 40;
+
 /** A column that is nothing, or is kept as words in the note. */
 export const NOT_TAKEN = "";
 export const TO_NOTE = "to-note";
@@ -59,7 +62,7 @@ export function guessPlan(
   const headed = hasHeads(rows);
   const heads = headed ? (rows[0] ?? []) : [];
   const body = headed ? rows.slice(1) : rows;
-  const width = Math.max(0, ...rows.map((r) => r.length));
+  const width = Math.min(MOST_COLUMNS, Math.max(0, ...rows.map((r) => r.length)));
   const taken = new Set<string>();
   const columns = Array.from({ length: width }, (_, i): ColumnPlan => {
     const head = heads[i]?.trim() ?? "";

@@ -204,6 +204,34 @@ export const shotTrace = pgTable(
   ],
 );
 
+/** Rows of a record that came as a file, until they are looked through and stored. */
+export const stagedRecord = pgTable(
+  "staged_record",
+  {
+    workshopId: uuid().notNull(),
+    transferId: uuid().notNull(),
+    section: text().notNull(),
+    /** Which of its section, from 1. */
+    no: integer().notNull(),
+    /** The visit it belongs to, where it does; of a visit its own. */
+    jobId: uuid(),
+    /** Visits of one machine are stored one after the other: when it is this one’s turn. */
+    turn: integer().notNull().default(0),
+    row: jsonb().$type<Record<string, unknown>>().notNull(),
+  },
+  (t) => [
+    primaryKey({ name: "staged_record_key", columns: [t.workshopId, t.transferId, t.section, t.no] }),
+    index("staged_record_job").on(t.workshopId, t.transferId, t.section, t.jobId),
+    foreignKey({
+      name: "staged_record_of",
+      columns: [t.workshopId, t.transferId],
+      foreignColumns: [transfer.workshopId, transfer.id],
+    }),
+    bounded("staged_record_no", t.no, 1, 100_000_000),
+    bounded("staged_record_turn", t.turn, 0, 100_000),
+  ],
+);
+
 export const TOKEN_SCOPES = ["read", "append"] as const;
 
 /** A program’s way in: it may what the person may who made it, as far as its scopes go. Only its hash is kept. */

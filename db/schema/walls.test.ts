@@ -302,6 +302,7 @@ test("every table with a workshop’s rows carries the workshop in every key and
 /** Known by a number or word of their own, whichever workshop asks; or by machine and model, which are one workshop’s. */
 const ELSEWHERE = [
   "account_email",
+  "calendar_link_token",
   "command_age",
   "machine_response_knob",
   "model_response_knob",

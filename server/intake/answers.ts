@@ -25,6 +25,7 @@ import { inTransaction } from "../transaction";
 import { rememberShape } from "./arrive";
 import { fileOf, forgetFiles } from "./files";
 import { announce } from "./queue";
+import { recordsFoundOf, recordsPlanOf } from "./records/work";
 import { firstRows } from "./rows";
 import { foundOf, planOf } from "./work";
 
@@ -168,7 +169,54 @@ export async function withdrawImport(by: SignedIn, id: string): Promise<void> {
 
 /** Given up before anything was stored. */
 export async function giveUp(by: SignedIn, id: string): Promise<void> {
-  const row = await asked(by, id);
-  await change(row, ["asked"], { state: "stopped", said: "Given up. Nothing was stored." });
+  need(by, "records");
+  const row = await transferOf(by.workshop.id, id);
+  if (!row) throw new Refused("There is no such import.");
+  await change(row, ["asked"], { state: "stopped", said: "Cancelled. Nothing was stored." });
   await forgetFiles(id);
+}
+
+export interface RecordChoices {
+  /** By number in the list of what differs: whose is right. */
+  readonly choice: Readonly<Record<number, "ours" | "theirs">>;
+  /** Numbers in the list of doubles that are one thing. */
+  readonly same: readonly number[];
+}
+
+async function askedRecords(by: SignedIn, id: string): Promise<Transfer> {
+  need(by, "records");
+  const row = await transferOf(by.workshop.id, id);
+  if (row?.way !== "records-in") throw new Refused("There is no such import.");
+  if (row.state !== "asked") throw new Refused("This import has gone on meanwhile. Nothing changed.");
+  return row;
+}
+
+/** Keeps what was chosen. Where things were said to be the same the file is looked through again: with that, more may be. */
+export async function chooseRecords(by: SignedIn, id: string, { choice, same }: RecordChoices): Promise<void> {
+  const row = await askedRecords(by, id);
+  const plan = recordsPlanOf(row);
+  const { differing = [], doubles = [] } = recordsFoundOf(row);
+  const chosen = { ...plan.choices.chosen };
+  for (const [i, whose] of Object.entries(choice)) {
+    const of = differing[Number(i)];
+    if (of) chosen[`${of.section} ${of.id}`] = whose;
+  }
+  const meant = Object.fromEntries(same.flatMap((i) => (doubles[i] ? [[doubles[i].theirs, doubles[i].ours]] : [])));
+  const next = { ...plan, choices: { chosen }, naming: { ...plan.naming, same: { ...plan.naming.same, ...meant } } };
+  if (Object.keys(meant).length > 0) await go(row, { ...next, next: "check" }, {});
+  else await change(row, ["asked"], { plan: next as unknown as Record<string, unknown> });
+}
+
+/** Stores records that were looked through, once everything is said that had to be. */
+export async function storeRecords(by: SignedIn, id: string): Promise<void> {
+  const row = await askedRecords(by, id);
+  const plan = recordsPlanOf(row);
+  const { misfits = [], differing = [], doubles = [], blocked = [] } = recordsFoundOf(row);
+  if (misfits.length > 0) throw new Refused("Rows of the file are wrong. Nothing was stored.");
+  if (blocked.length > 0) throw new Refused(blocked[0]!);
+  if (doubles.length > 0)
+    throw new Refused("Say of each thing with a name that is here already whether it is the same.");
+  if (differing.some((d) => !plan.choices.chosen[`${d.section} ${d.id}`]))
+    throw new Refused("Choose whose is right, of each that differs.");
+  await go(row, { ...plan, next: "store" }, row.found);
 }

@@ -25,6 +25,8 @@ import { need } from "../permissions";
 import { Refused } from "../refused";
 import { inTransaction } from "../transaction";
 import { fileOf } from "./files";
+import { announce } from "./queue";
+import { isRecords } from "./records/unpack";
 import { type FileRow, UnclosedQuote, firstRows } from "./rows";
 
 /** A table has arrived: what it most likely is, and how its first rows would be stored. */
@@ -60,6 +62,7 @@ export async function takeIn(
   const { id: workshopId, timeZone } = by.workshop;
   const path = fileOf(id);
   const start = await startOf(path);
+  if (isRecords(start)) return takeRecordsIn(by, id, { name, bytes });
   if (isBinary(start))
     throw new Refused("This is not a table as text. Save it as CSV in the spreadsheet, then choose that file.", "file");
   const encoding = guessEncoding(start);
@@ -89,6 +92,32 @@ export async function takeIn(
       })
       .onConflictDoNothing(),
   );
+}
+
+/** Records as JSON are looked through at once: there is nothing to ask before. */
+async function takeRecordsIn(
+  by: SignedIn,
+  id: string,
+  { name, bytes }: { name: string; bytes: number },
+): Promise<void> {
+  const { id: workshopId } = by.workshop;
+  await inTransaction((tx) =>
+    tx
+      .insert(transfer)
+      .values({
+        ...{
+          id,
+          workshopId,
+          way: "records-in",
+          about: name.slice(0, 200) || "records",
+          state: "waiting",
+          total: bytes,
+        },
+        ...{ said: "Waiting for its turn", plan: { next: "check" }, by: by.id, at: moment() },
+      })
+      .onConflictDoNothing(),
+  );
+  await announce({ workshopId, transferId: id });
 }
 
 /** Zip archives, workbooks and pictures are no text, whatever encoding. */

@@ -11,6 +11,7 @@ import { database } from "../database";
 import { GONE_AFTER, type Transfer, setTransfer, transferOf } from "../open/transfers";
 import { inTransaction } from "../transaction";
 import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
+import { Stopped, workOnRecords } from "./records/work";
 import { type FileRow, UnclosedQuote, rowsOf } from "./rows";
 
 /**
@@ -51,8 +52,6 @@ export type Next = "check" | "store";
 export const planOf = (row: Transfer) => row.plan as unknown as Plan & { readonly next?: Next };
 export const foundOf = (row: Transfer) => row.found as Partial<Found>;
 
-class Stopped extends Error {}
-
 /** Takes a transfer that waits, or whose worker has gone silent. Of two that try one gets it. */
 async function claim(workshopId: string, id: string): Promise<Transfer | null> {
   const [row] = await inTransaction((tx) =>
@@ -80,6 +79,7 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
   if (!row) return;
   try {
     if (!(await hasFile(id))) throw new UnclosedFile();
+    if (row.way === "records-in") return await workOnRecords(row);
     const plan = planOf(row);
     if (plan.next === "store") await store(row, plan);
     else await check(row, plan);

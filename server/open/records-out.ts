@@ -27,7 +27,8 @@ const WORKSHOP = [
  */
 const BARE = `(format csv, quote E'\\x01', delimiter E'\\x02', encoding 'UTF8')`;
 
-const rowJson = ({ fields }: Section) =>
+/** One row of a section as JSON, of a row called t. */
+export const rowJson = ({ fields }: Section) =>
   `json_build_object(${fields.map((f) => `'${f.name}', ${f.sql}`).join(", ")})::text`;
 
 const order = (s: Section) => s.key.map((k) => `t."${k}"`).join(", ");

@@ -256,6 +256,13 @@ export const SECTIONS: readonly Section[] = [
   }),
 ];
 
+/** How files of pictures end. */
+export const FILE_END: Readonly<Record<string, string>> = {
+  "image/jpeg": "jpg",
+  "image/png": "png",
+  "image/webp": "webp",
+};
+
 /** Which rows a section has at all: of files those that count. */
 const ALSO: Readonly<Record<string, string>> = {
   files: "t.way = 'table-in' and t.state = 'done'",

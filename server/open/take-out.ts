@@ -7,7 +7,7 @@ import { atOneMoment } from "./one-moment";
 import { lineEnds } from "./line-ends";
 import { countRecords, recordsOf } from "./records-out";
 import { recordsSchema } from "./records-schema";
-import { SECTIONS, fromSection } from "./sections";
+import { FILE_END, SECTIONS, fromSection } from "./sections";
 import type { Scope } from "./scope";
 import { countRows, csvOf } from "./tables-out";
 
@@ -91,7 +91,6 @@ async function fillTables(add: Add, client: pg.Client, { workshopId, scope, tell
   }
 }
 
-const FILE_END: Readonly<Record<string, string>> = { "image/jpeg": "jpg", "image/png": "png", "image/webp": "webp" };
 const PICTURES_AT_A_TIME = 20;
 
 async function fillRecords(add: Add, client: pg.Client, wanted: Wanted): Promise<void> {

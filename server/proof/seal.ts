@@ -95,6 +95,19 @@ async function sealAll(tx: Transaction, workshopId: string, jobs: readonly Signe
   await tx.insert(seal).values(rows);
 }
 
+/**
+ * Statements of signed jobs that came from elsewhere, and of what was added to them: this workshop’s own, for what it was given. In the order in
+ * which they were signed.
+ */
+export async function sealThese(tx: Transaction, workshopId: string, jobIds: readonly string[]): Promise<void> {
+  for (let from = 0; from < jobIds.length; from += AT_A_TIME) {
+    const ids = jobIds.slice(from, from + AT_A_TIME);
+    for (const some of [signedWithout, addedWithout])
+      for (let lot = await some(tx, workshopId, ids); lot.length > 0; lot = await some(tx, workshopId, ids))
+        await sealAll(tx, workshopId, lot);
+  }
+}
+
 const AT_A_TIME = 100;
 
 /**
@@ -140,25 +153,33 @@ export async function sealEarlier(
   return done;
 }
 
-async function signedWithout(tx: Transaction, workshopId: string): Promise<Signed[]> {
+/** @param jobIds of these alone */
+async function signedWithout(tx: Transaction, workshopId: string, jobIds?: readonly string[]): Promise<Signed[]> {
   const none = sql`not exists (select from seal s where s.workshop_id = ${job.workshopId} and s.job_id = ${job.id} and s.amends is null)`;
   const some = await tx
     .select({ workshopId: job.workshopId, jobId: job.id, machineId: job.machineId, at: job.signedAt })
     .from(job)
     .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
-    .where(and(eq(job.workshopId, workshopId), eq(job.state, "signed"), none))
+    .where(
+      and(
+        eq(job.workshopId, workshopId),
+        eq(job.state, "signed"),
+        none,
+        jobIds ? inArray(job.id, [...jobIds]) : undefined,
+      ),
+    )
     .orderBy(job.signedAt, job.id)
     .limit(AT_A_TIME);
   return some.map((s) => ({ ...s, at: s.at! }));
 }
 
 /** In the order they were added; one table after the other. */
-async function addedWithout(tx: Transaction, workshopId: string): Promise<Signed[]> {
+async function addedWithout(tx: Transaction, workshopId: string, jobIds?: readonly string[]): Promise<Signed[]> {
   for (const { table, unsealed } of ADDED) {
     const { rows } = await tx.execute<{ id: string; job: string; machine: string; at: string }>(sql`
       select t.id, t.job_id as job, j.machine_id as machine, t.at::text as at
       from ${sql.identifier(table)} t join job j on j.workshop_id = t.workshop_id and j.id = t.job_id
-      where t.workshop_id = ${workshopId} and ${sql.raw(unsealed)} order by t.at, t.id limit ${AT_A_TIME}`);
+      where t.workshop_id = ${workshopId} and ${jobIds ? inArray(sql`t.job_id`, [...jobIds]) : sql`true`} and ${sql.raw(unsealed)} order by t.at, t.id limit ${AT_A_TIME}`);
     if (rows.length > 0)
       return rows.map(({ id, job: jobId, machine: machineId, at }) => {
         return { workshopId, jobId, machineId, at: new Date(at), amends: { table, id } };

@@ -5,6 +5,10 @@ import { DAY_ORDERS, DECIMALS, ENCODINGS, SEPARATORS } from "~core/intake";
 
 const byNumber = z.record(z.string(), z.string().max(100)).default({});
 
+/** `c3` or `s3` is the fourth. */
+const numbered = <T>(of: Readonly<Record<string, T>>): Record<number, T> =>
+  Object.fromEntries(Object.entries(of).map(([name, value]) => [Number(name.slice(1)), value]));
+
 export const answersSchema = z.object({
   encoding: z.enum(ENCODINGS),
   separator: z.enum(SEPARATORS),
@@ -16,12 +20,18 @@ export const answersSchema = z.object({
   serial: byNumber,
 });
 
+export const chooseSchema = z.object({
+  choice: z.record(z.string(), z.enum(["ours", "theirs"])).default({}),
+  same: z.record(z.string(), z.literal("yes")).default({}),
+});
+
+export const choicesFrom = ({ choice, same }: z.output<typeof chooseSchema>) => ({
+  choice: numbered(choice),
+  same: Object.keys(numbered(same)).map(Number),
+});
+
 export const storeSchema = z.object({ leaveBad: z.literal("yes").optional() });
 export const plainSchema = z.object({});
-
-/** `c3` or `s3` is the fourth. */
-const numbered = (of: Record<string, string>) =>
-  Object.fromEntries(Object.entries(of).map(([name, value]) => [Number(name.slice(1)), value]));
 
 export const answersFrom = ({ headed, dayOrder, target, unit, serial, ...rest }: z.output<typeof answersSchema>) => ({
   ...rest,

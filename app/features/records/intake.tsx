@@ -2,16 +2,26 @@ import { redirect } from "react-router";
 import type { Route } from "./+types/intake";
 import { Checked } from "./checked";
 import { Columns } from "./columns";
-import { answersFrom, answersSchema, plainSchema, storeSchema } from "./intake-schema";
+import { answersFrom, answersSchema, chooseSchema, choicesFrom, plainSchema, storeSchema } from "./intake-schema";
+import { RecordsIn } from "./records-in";
 import { Running } from "./running";
 import { Button, ButtonLink } from "~app/ui/button";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { dayIn } from "~core/day";
 import { formOf } from "~server/body";
-import { giveUp, savePlan, startCheck, startStore, withdrawImport } from "~server/intake/answers";
+import {
+  chooseRecords,
+  giveUp,
+  savePlan,
+  startCheck,
+  startStore,
+  storeRecords,
+  withdrawImport,
+} from "~server/intake/answers";
 import { previewOf } from "~server/intake/arrive";
+import { recordsFoundOf, recordsPlanOf } from "~server/intake/records/work";
 import { foundOf, planOf } from "~server/intake/work";
-import { stopTransfer, transferOf, viewOf } from "~server/open/transfers";
+import { type Transfer, stopTransfer, transferOf, viewOf } from "~server/open/transfers";
 import { Refused } from "~server/refused";
 import { answerFor, fieldOf, id, notFound, reading, who } from "~server/web";
 
@@ -23,6 +33,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   if (!transferId.success) throw notFound();
   return reading(async () => {
     const row = await transferOf(workshop.id, transferId.data);
+    if (row?.way === "records-in") {
+      const { choices } = recordsPlanOf(row);
+      const records = { found: recordsFoundOf(row), chosen: choices.chosen };
+      return { ...seen(row), records, plan: null, preview: null, found: null };
+    }
     if (row?.way !== "table-in") throw notFound();
     const plan = planOf(row);
     const found = foundOf(row);
@@ -35,11 +50,13 @@ export async function loader({ params, context }: Route.LoaderArgs) {
           })
         : null;
     return {
-      ...{ view: viewOf(row), name: row.about, state: row.state, plan, preview },
+      ...{ ...seen(row), records: null, plan, preview },
       found: found.good === undefined ? null : found,
     };
   });
 }
+
+const seen = (row: Transfer) => ({ view: viewOf(row), name: row.about, state: row.state });
 
 export async function action({ params, context, request }: Route.ActionArgs) {
   const transferId = id.safeParse(params.transferId);
@@ -60,6 +77,12 @@ export async function action({ params, context, request }: Route.ActionArgs) {
       return answerFor(mine, form, storeSchema, ({ leaveBad }, by) =>
         done(startStore(by, transferId.data, leaveBad === "yes")),
       );
+    case "records-choose":
+      return answerFor(mine, form, chooseSchema, (given, by) =>
+        done(chooseRecords(by, transferId.data, choicesFrom(given))),
+      );
+    case "records-store":
+      return answerFor(mine, form, plainSchema, (_, by) => done(storeRecords(by, transferId.data)));
     case "withdraw":
       return answerFor(mine, form, plainSchema, (_, by) => done(withdrawImport(by, transferId.data)));
     case "stop":
@@ -75,17 +98,21 @@ export async function action({ params, context, request }: Route.ActionArgs) {
 export const meta: Route.MetaFunction = () => [{ title: "Import · Nimble Gauge" }];
 
 export default function Intake({ loaderData }: Route.ComponentProps) {
-  const { view, name, state, found } = loaderData;
+  const { view, name, state, found, records, plan, preview } = loaderData;
   return (
     <main id="main" className="mx-auto grid max-w-5xl gap-6 p-4 wide:p-8">
       <div>
         <h1 className="text-2xl font-bold">Import of {name}</h1>
-        <p className="text-soft">Visits of earlier years, one row each. Nothing is stored before you say so.</p>
+        <p className="text-soft">
+          {records ? "Records of an export." : "Visits of earlier years, one row each."} Nothing is stored before you
+          say so.
+        </p>
       </div>
       {state === "asked" ? (
         <>
+          {records && <RecordsIn {...records} />}
           {found && <Checked found={found} id={view.id} />}
-          <Columns {...loaderData} key={JSON.stringify(loaderData.plan)} />
+          {plan && <Columns {...{ plan, found, preview }} key={JSON.stringify(plan)} />}
           <GiveUp />
         </>
       ) : view.ended ? (
@@ -97,7 +124,7 @@ export default function Intake({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Ended({ view, state, found }: Route.ComponentProps["loaderData"]) {
+function Ended({ view, state, found, records }: Route.ComponentProps["loaderData"]) {
   const form = usePlainForm("withdraw");
   return (
     <section className="grid gap-4">
@@ -115,7 +142,7 @@ function Ended({ view, state, found }: Route.ComponentProps["loaderData"]) {
         <ButtonLink to="/records">Another file</ButtonLink>
         <ButtonLink to="/register">Register</ButtonLink>
       </div>
-      {state === "done" && (
+      {state === "done" && !records && (
         <details className="bg-sheet px-4">
           <summary className="min-h-11 cursor-pointer py-2.5">This import was a mistake</summary>
           <PlainForm form={form} className="grid gap-3 pb-4">

@@ -42,7 +42,7 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
       </section>
       <section aria-labelledby="in" className="grid gap-3">
         <h2 id="in" className="text-xl font-bold">
-          Import visits of earlier years
+          Import
         </h2>
         <p>
           A spreadsheet saved as CSV, one row for each visit. What its columns are is asked next; nothing is stored
@@ -61,7 +61,7 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
             {transfers.map((t) => (
               <li key={t.id} className="flex flex-wrap gap-x-4 px-3 py-2.5">
                 <span className="font-semibold">{WAY_WORDS[t.way]}</span>
-                {t.way === "table-in" ? (
+                {t.way.endsWith("-in") ? (
                   <Link to={`/import/${t.id}`} className="underline underline-offset-4">
                     {t.about}
                   </Link>
@@ -93,7 +93,7 @@ function Upload() {
         }}
         label="File"
         type="file"
-        accept=".csv,.tsv,.txt,text/csv,text/plain"
+        accept=".csv,.tsv,.txt,.json,.zip,text/csv,text/plain,application/json,application/zip"
         required
       />
       <Button disabled={busy} className="justify-self-start">

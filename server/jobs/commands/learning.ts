@@ -204,7 +204,7 @@ export async function relearnAll(
   return learnt;
 }
 
-async function relearnWorkshop(db: Database, workshopId: string, at: Date) {
+export async function relearnWorkshop(db: Database, workshopId: string, at: Date) {
   // Not a person’s write: nobody waits for it.
   // eslint-disable-next-line no-restricted-syntax
   return db.transaction(async (tx) => {
