@@ -37,6 +37,8 @@ export default [
   route("jobs/:jobId/tap", "features/shots/tap.ts"),
   route("parts/file", "features/kit/parts-file.ts"),
   route("parts/fitting", "features/jobs/parts-fitting.ts"),
+  route("owners/:ownerId/contact", "features/machines/contact.ts"),
+  route("calendar/:token", "features/records/calendar.ts"),
   route("export", "features/records/export.ts"),
   route("import", "features/records/import.ts"),
   route("import/:transferId/errors", "features/records/errors.ts"),

@@ -102,3 +102,63 @@ test("five years of a spreadsheet come in: what is wrong is seen and mended, and
     ).toHaveCount(1);
   await expect(page.getByRole("img", { name: /Brew pressure at the group.* 10 readings from before/ })).toBeVisible();
 });
+
+test("a machine goes out as JSON, and the same file in again: all of it is here; changed since, it is asked whose is right", async ({
+  page,
+}, info) => {
+  const serial = await freshMachine("K7");
+  await signIn(page);
+  await page.goto(`/machines/serial/${serial}`);
+  await page.getByText("Export this machine’s records").click();
+  const coming = page.waitForEvent("download");
+  await page.getByRole("button", { name: "JSON, with photos" }).click();
+  const zip = join(info.outputDir, "records.zip");
+  await (await coming).saveAs(zip);
+  const machinePage = page.url();
+  const send = async () => {
+    await page.goto("/records");
+    await page.getByLabel("File").setInputFiles(zip);
+    await page.getByRole("button", { name: "Send the file" }).click();
+  };
+  await send();
+  await expect(page.getByRole("heading", { name: "0 new records" })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Close: all of it is here" }).click();
+  await expect(page.getByText("Imported: 0 records.")).toBeVisible();
+
+  await page.goto(`${machinePage}/edit`);
+  await page.getByLabel("Coffee", { exact: true }).fill("Lighthouse blend");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByRole("heading", { name: "History" })).toBeVisible();
+  await send();
+  await expect(page.getByText("coffee: here Lighthouse blend, in the file nothing")).toBeVisible();
+  await expectAccessible(page);
+  await page.getByLabel("As in the file").check();
+  await page.getByRole("button", { name: "Keep these choices" }).click();
+  await page.getByRole("button", { name: "Import 1 record" }).click();
+  await expect(page.getByText("Imported: 1 record.")).toBeVisible();
+  await page.goto(machinePage);
+  await expect(page.getByText("Lighthouse blend")).toHaveCount(0);
+});
+
+test("an address for a calendar is made, read without signing in, and withdrawn", async ({
+  page,
+  playwright,
+  baseURL,
+}) => {
+  await signIn(page);
+  await page.goto("/records");
+  await page.getByRole("button", { name: "Make an address" }).click();
+  const made = page.locator("input[readonly]").first();
+  await expect(made).toHaveValue(/\/calendar\/[\w-]{32}\.ics$/);
+  await expectAccessible(page);
+  const path = new URL(await made.inputValue()).pathname;
+  const stranger = await playwright.request.newContext({ baseURL: baseURL! });
+  const answer = await stranger.get(path);
+  expect([answer.status(), answer.headers()["content-type"]]).toEqual([200, "text/calendar; charset=utf-8"]);
+  expect(await answer.text()).toMatch(/^BEGIN:VCALENDAR\r\n/);
+  await page.getByText("Withdraw", { exact: true }).first().click();
+  await page.getByRole("button", { name: "Withdraw this address" }).first().click();
+  await expect.poll(async () => (await stranger.get(path)).status()).toBe(404);
+  await stranger.dispose();
+});

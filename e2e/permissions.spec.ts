@@ -193,6 +193,7 @@ const NO_DATA = [
   "/alive",
   "/jobs/:jobId/report/file",
   "/parts/file",
+  "/owners/:ownerId/contact",
   "/export",
   "/transfers/:transferId",
   "/import/:transferId/errors",

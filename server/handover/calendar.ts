@@ -39,7 +39,8 @@ export function calendarOf(document: SignedDocument, contact: string): string | 
   return value!;
 }
 
-function dayOf(iso: string): DateArray {
+/** A day as the package takes it. */
+export function dayOf(iso: string): DateArray {
   const [year, month, day] = iso.slice(0, 10).split("-").map(Number);
   return [year!, month!, day!];
 }

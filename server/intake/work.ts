@@ -88,11 +88,24 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
       return setTransfer(workshopId, id, { state: "stopped", said: "Stopped. Nothing of it counts." });
     if (error instanceof UnclosedQuote || error instanceof UnclosedFile)
       return setTransfer(workshopId, id, { state: "failed", said: error.message });
-    // Kept as it is: it is taken up again where it was.
-    await setTransfer(workshopId, id, { state: "waiting", said: "Waiting to go on" });
+    // Kept as it is: it is taken up again where it was, but not for ever.
+    const tries = Number(row.found.tries ?? 0) + 1;
+    const again = {
+      state: "waiting",
+      said: "Waiting to go on",
+      found: sql`${transfer.found} || ${JSON.stringify({ tries })}::jsonb`,
+    };
+    const over = {
+      state: "failed",
+      said: "It failed again and again, through no fault of the file. Nothing of it counts.",
+    };
+    await setTransfer(workshopId, id, (tries < MOST_TRIES ? again : over) as Partial<Transfer>);
     throw error;
   }
 }
+
+/** How often something is taken up again that failed by itself. */
+const MOST_TRIES = 5;
 
 class UnclosedFile extends Error {
   constructor() {

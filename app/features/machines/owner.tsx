@@ -73,6 +73,13 @@ export default function Owner({ loaderData }: Route.ComponentProps) {
       <div>
         <h1 className="text-3xl font-bold tracking-tight">{owner.name}</h1>
         <Reach {...owner} />
+        <a
+          href={`/owners/${owner.id}/contact`}
+          download
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
+          Save as a contact (vCard)
+        </a>
       </div>
       <section aria-labelledby="theirs" className="grid gap-2">
         <h2 id="theirs" className="text-xl font-bold">

@@ -1,32 +1,54 @@
 import { Link, useFetcher } from "react-router";
 import { v7 as uuidv7 } from "uuid";
+import { z } from "zod";
 import type { Route } from "./+types/records";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 import { Export } from "~app/ui/export";
 import { Day } from "~app/ui/dates";
+import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { formOf } from "~server/body";
+import { calendarLinks, makeCalendarLink, withdrawCalendarLink } from "~server/handover/due-calendar";
 import { forgetGone, transfersOf, viewOf } from "~server/open/transfers";
-import { reading, who } from "~server/web";
+import { originOf } from "~server/origin";
+import { answerFor, commandId, fieldOf, id, reading, who } from "~server/web";
 
 /** All of the workshop’s records: out, in, and by programs. For leads. */
 
 const SHOWN = 15;
 
-export async function loader({ context }: Route.LoaderArgs) {
-  const { workshop } = who(context);
+export async function loader({ context, request }: Route.LoaderArgs) {
+  const person = who(context);
+  const { workshop } = person;
+  const origin = originOf(request);
   return reading(async () => {
     await forgetGone(workshop.id);
-    const rows = await transfersOf(workshop.id, SHOWN);
+    const [rows, links] = await Promise.all([transfersOf(workshop.id, SHOWN), calendarLinks(person)]);
     return {
       newId: uuidv7(),
+      links: links.map((l) => ({ id: l.id, at: l.at.toISOString(), address: `${origin}/calendar/${l.token}.ics` })),
       transfers: rows.map((row) => ({ ...viewOf(row), way: row.way, about: row.about, at: row.at.toISOString() })),
     };
   });
 }
 
+const makeSchema = z.object({ commandId });
+const withdrawSchema = z.object({ id });
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const mine = { person: () => who(context), right: "records" } as const;
+  const form = await formOf(request);
+  return fieldOf(form, "intent") === "withdraw-link"
+    ? answerFor(mine, form, withdrawSchema, async (given, by) => {
+        await withdrawCalendarLink(by, given.id);
+        return "done";
+      })
+    : answerFor(mine, form, makeSchema, (given, by) => makeCalendarLink(by, given.commandId));
+}
+
 export const meta: Route.MetaFunction = () => [{ title: "Export and import · Nimble Gauge" }];
 
-export default function Records({ loaderData: { newId, transfers } }: Route.ComponentProps) {
+export default function Records({ loaderData: { newId, transfers, links } }: Route.ComponentProps) {
   return (
     <main id="main" className="mx-auto grid max-w-3xl gap-8 p-4 wide:p-8">
       <h1 className="text-3xl font-bold tracking-tight">Export and import</h1>
@@ -50,6 +72,7 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
         </p>
         <Upload />
       </section>
+      <Calendar links={links} newId={newId} />
       <section aria-labelledby="files" className="grid gap-3">
         <h2 id="files" className="text-xl font-bold">
           Exports and imports until now
@@ -78,6 +101,60 @@ export default function Records({ loaderData: { newId, transfers } }: Route.Comp
         )}
       </section>
     </main>
+  );
+}
+
+type Link = Route.ComponentProps["loaderData"]["links"][number];
+
+/** The services due, for the calendar that somebody plans with. */
+function Calendar({ links, newId }: { links: readonly Link[]; newId: string }) {
+  const form = usePlainForm("make-link");
+  return (
+    <section aria-labelledby="calendar" className="grid gap-3">
+      <h2 id="calendar" className="text-xl font-bold">
+        Calendar of services due
+      </h2>
+      <p>
+        An address to subscribe to, in any calendar. Whoever has it sees which machine is due where, and the owner’s
+        phone number, without signing in. Withdraw it to close it.
+      </p>
+      {links.length > 0 && (
+        <ul className="divide-y divide-rule bg-sheet">
+          {links.map((l) => (
+            <CalendarLink key={l.id} link={l} />
+          ))}
+        </ul>
+      )}
+      <PlainForm form={form} newId={newId} keeps>
+        <Button disabled={form.busy} className="justify-self-start">
+          Make an address
+        </Button>
+      </PlainForm>
+    </section>
+  );
+}
+
+function CalendarLink({ link }: { link: Link }) {
+  const form = usePlainForm("withdraw-link", `withdraw-${link.id}`);
+  return (
+    <li className="grid gap-2 px-3 py-3">
+      <label className="grid gap-1">
+        <span className="text-sm text-soft">
+          Made <Day iso={link.at} />
+        </span>
+        <input readOnly value={link.address} className="w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5" />
+      </label>
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2.5">Withdraw</summary>
+        <PlainForm form={form}>
+          <input type="hidden" name="id" value={link.id} />
+          <p>Calendars that use it stop being brought up to date. This can’t be undone.</p>
+          <Button disabled={form.busy} className="justify-self-start">
+            Withdraw this address
+          </Button>
+        </PlainForm>
+      </details>
+    </li>
   );
 }
 

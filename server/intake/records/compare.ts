@@ -72,6 +72,10 @@ const NAMES: Readonly<Record<string, readonly [same: string, name: string]>> = {
   machines: [`lower(t.serial) = lower(s.row->>'serial')`, `s.row->>'serial'`],
   spec_cards: [`t.name = s.row->>'name'`, `s.row->>'name'`],
   parts: [`lower(t.name) = lower(s.row->>'name') and lower(t.number) = lower(s.row->>'number')`, `s.row->>'name'`],
+  spec_versions: [
+    `t.card_id = (s.row->>'card_id')::uuid and t.version = (s.row->>'version')::int`,
+    `'version ' || (s.row->>'version')`,
+  ],
   models: [`t.maker = s.row->>'maker' and t.name = s.row->>'name'`, `(s.row->>'maker') || ' ' || (s.row->>'name')`],
 };
 

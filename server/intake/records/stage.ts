@@ -1,9 +1,6 @@
-import { Readable } from "node:stream";
-import { pipeline } from "node:stream/promises";
 import Ajv, { type ValidateFunction } from "ajv/dist/2020.js";
 import addFormats from "ajv-formats";
 import pg from "pg";
-import { from as copyFrom } from "pg-copy-streams";
 import { v5 as uuidv5 } from "uuid";
 import { begin } from "../../../db/wall";
 import { sha256 } from "../../proof/keys";
@@ -30,6 +27,8 @@ export interface Naming {
 
 /** Told of what is wrong with a file, at most. */
 const MOST_MISFITS = 100;
+/** Rows of one write. */
+const AT_A_TIME = 1000;
 /** A name stands alone between its quotes; in a signed document, which is a text, those are written with a stroke. Words that hold one stay. */
 const UUID = /(?<=")[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}(?=\\?")/g;
 /** Not laid aside: what they prove is looked at, and this workshop makes its own. */
@@ -87,7 +86,18 @@ export async function stage(
   const documents = new Map<string, string>();
   let rows = 0;
   const seen = new Set<string>();
-  async function* lines() {
+  let lot: [section: string, no: number, jobId: string | null, row: string][] = [];
+  // A copy into a table behind the wall is not done by PostgreSQL.
+  const laidAside = async () => {
+    if (lot.length === 0) return;
+    await client.query(
+      `insert into staged_record (workshop_id, transfer_id, section, no, job_id, row)
+       select $1, $2, s, n, j, r::jsonb from unnest($3::text[], $4::int[], $5::uuid[], $6::text[]) as u (s, n, j, r)`,
+      [workshopId, id, ...[0, 1, 2, 3].map((i) => lot.map((l) => l[i]))],
+    );
+    lot = [];
+  };
+  const read = async () => {
     for await (const piece of piecesOf(path)) {
       if (piece.kind === "head") {
         seen.add(piece.name);
@@ -100,7 +110,7 @@ export async function stage(
       if (!valid) throw new Refused(`There is no section “${section.slice(0, 60)}” in such a file.`);
       if (!valid(row)) {
         const { instancePath, message } = valid.errors![0]!;
-        if (misfits.push({ section, no, what: `${instancePath.slice(1) || "row"} ${message}` }) >= MOST_MISFITS) return;
+        if (misfits.push({ section, no, what: `${instancePath.slice(1) || "row"} ${message}` }) >= MOST_MISFITS) break;
         continue;
       }
       const record = row as Record<string, unknown>;
@@ -120,20 +130,17 @@ export async function stage(
       const text = withFile(section, record, hashedAnew(section, renamed(JSON.stringify(record), workshopId, naming)));
       const job = record[JOB_OF[section] ?? "job_id"];
       const jobId =
-        typeof job === "string" ? (JSON.parse(renamed(JSON.stringify(job), workshopId, naming)) as string) : "\\N";
-      yield [workshopId, id, section, no, jobId, 0, copied(text)].join("\t") + "\n";
-      if (rows % 2000 === 0) await onBytes(bytes, rows);
+        typeof job === "string" ? (JSON.parse(renamed(JSON.stringify(job), workshopId, naming)) as string) : null;
+      if (lot.push([section, no, jobId, text]) < AT_A_TIME) continue;
+      await laidAside();
+      await onBytes(bytes, rows);
     }
-  }
+    await laidAside();
+  };
   try {
     await client.query(begin());
     await client.query(`set local statement_timeout = 0; delete from staged_record where transfer_id = '${id}'`);
-    await pipeline(
-      Readable.from(lines()),
-      client.query(
-        copyFrom("copy staged_record (workshop_id, transfer_id, section, no, job_id, turn, row) from stdin"),
-      ),
-    );
+    await read();
     if (!seen.has("format") || !seen.has("version"))
       throw new Refused("This is no export of records of a version known here.");
     await client.query("commit");
@@ -161,7 +168,3 @@ function withFile(section: string, record: Record<string, unknown>, text: string
   const file = `${files.folder}/${String(record.job_id)}-${String(record.id)}.${end}`;
   return `${text.slice(0, -1)},"${FILE}":${JSON.stringify(file)}}`;
 }
-
-/** As the text format of a copy has it. */
-const copied = (text: string) =>
-  text.replaceAll("\\", "\\\\").replaceAll("\t", "\\t").replaceAll("\n", "\\n").replaceAll("\r", "\\r");
