@@ -7,7 +7,7 @@ await needModules();
 await needBrowser();
 const PARTS = ["taps", "pages", "engine", "learning"];
 /** Asked for by name only: they take minutes. */
-const LONG = ["growth", "judgement", "papers", "proof"];
+const LONG = ["exchange", "growth", "judgement", "papers", "proof"];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((part) => ![...PARTS, ...LONG].includes(part));
 if (unknown.length > 0) stop(`There is no “${unknown.join(", ")}” to measure: ${[...PARTS, ...LONG].join(", ")}.`);

@@ -36,6 +36,10 @@ const START = 64 * 1024;
 const LOOKED_AT = 2000;
 const PREVIEWED = 8;
 
+/** A zip too, but none of records. */
+const WORKBOOK = /\.(xls[xmb]?|ods|numbers)$/i;
+const AS_CSV = "This is not a table as text. Save it as CSV in the spreadsheet, then choose that file.";
+
 async function startOf(path: string): Promise<Uint8Array> {
   const file = await open(path);
   try {
@@ -62,9 +66,9 @@ export async function takeIn(
   const { id: workshopId, timeZone } = by.workshop;
   const path = fileOf(id);
   const start = await startOf(path);
+  if (WORKBOOK.test(name)) throw new Refused(AS_CSV, "file");
   if (isRecords(start)) return takeRecordsIn(by, id, { name, bytes });
-  if (isBinary(start))
-    throw new Refused("This is not a table as text. Save it as CSV in the spreadsheet, then choose that file.", "file");
+  if (isBinary(start)) throw new Refused(AS_CSV, "file");
   const encoding = guessEncoding(start);
   const separator = guessSeparator(new TextDecoder(encoding).decode(start));
   const rows = await firstRows(path, { encoding, separator }, LOOKED_AT).catch((error: unknown) => {

@@ -276,11 +276,12 @@ test("stopped in the middle, nothing of it counts", async () => {
 }, 60_000);
 
 test.each([
-  ["a workbook", Buffer.from("PK\u0003\u0004 not text")],
+  ["a workbook", Buffer.from("PK\u0003\u0004 not text"), "visits.xlsx"],
+  ["a workbook of old", Buffer.from([0xd0, 0xcf, 0x11, 0xe0]), "visits"],
   ["nothing but line ends", "\r\n\r\n\n"],
   ["a quote that never closes", `${HEADS}\n13.6.2018;A;"${"x".repeat(300_000)}`],
-])("refused on arrival: %s", async (_, content) => {
-  await expect(arrives(content)).rejects.toMatchObject({ field: "file" });
+])("refused on arrival: %s", async (_, content, name = "visits.csv") => {
+  await expect(arrives(content, name)).rejects.toMatchObject({ field: "file" });
 });
 
 test("a technician’s command is refused: records come in by a lead", async () => {

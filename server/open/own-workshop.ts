@@ -17,7 +17,7 @@ export async function ownWorkshop(db: Database): Promise<SignedIn> {
   return personOf(email);
 }
 
-/** Machines of one owner there. @param count how many @returns their serials */
+/** Machines of one owner there, of a model that no other test looks for by its name. @param count how many @returns their serials */
 export async function ownMachines(
   db: Database,
   { workshop: { id: workshopId } }: SignedIn,
@@ -25,10 +25,10 @@ export async function ownMachines(
 ): Promise<string[]> {
   const [modelId, ownerId, siteId] = [randomUUID(), randomUUID(), randomUUID()];
   await db.insert(model).values({
-    ...{ id: modelId, workshopId, maker: "Hollin", name: "Skerry", kind: "K7" },
+    ...{ id: modelId, workshopId, maker: "Hollin", name: `Own ${modelId}`, kind: "K7" },
     ...{ opvResponse: 2, opvResponseSd: 0.7, opvRaises: "clockwise" },
   });
-  await db.insert(owner).values({ id: ownerId, workshopId, name: "Harbour Office" });
+  await db.insert(owner).values({ id: ownerId, workshopId, name: `Own ${ownerId}` });
   await db.insert(site).values({ id: siteId, workshopId, ownerId, name: "Quay", town: "Saltby" });
   const serials = Array.from({ length: count }, (_, i) => `OW-${i + 1}`);
   await db

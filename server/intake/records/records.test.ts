@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import { ZipArchive } from "archiver";
 import { eq, sql } from "drizzle-orm";
+import { dropIt, dumpTo, makeBeside, restoreInto } from "../../../scripts/lib/dump.mjs";
 import { poolOf } from "../../../db/client";
 import { machine, note, owner, photo, reading, signature, stagedRecord } from "../../../db/schema";
 import { inWorkshop } from "../../../db/wall";
@@ -29,9 +30,17 @@ import { recordsFoundOf } from "./work";
 
 /** Everything out of one workshop and into another: the same again, and nothing twice. */
 
-const db = database();
 const folder = mkdtempSync(join(tmpdir(), "records-"));
 process.env.TRANSFER_FOLDER = folder;
+// In a database of its own: a second workshop with the same serials and models would be found by tests that look for them.
+const own = new URL(process.env.DATABASE_URL!);
+// As the demo left it: others write into theirs.
+const home = own.pathname === "/unit" ? Object.assign(own, { pathname: "/demo" }).href : own.href;
+const beside = await makeBeside(home, `records_${randomUUID().slice(0, 8)}`);
+await dumpTo(home, join(folder, "home.dump"));
+await restoreInto(beside, join(folder, "home.dump"));
+process.env.DATABASE_URL = beside;
+const db = database();
 let there: SignedIn;
 beforeAll(async () => {
   there = await personOf("ilka@lowtide.example");
@@ -40,6 +49,7 @@ afterAll(async () => {
   await closeQueue();
   rmSync(folder, { recursive: true });
   await poolOf(db).end();
+  await dropIt(beside);
 });
 
 /** Takes records out of somebody’s workshop. @returns the file */

@@ -1,0 +1,160 @@
+import { spawnSync } from "node:child_process";
+import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { randomUUID } from "node:crypto";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Writable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { sql } from "drizzle-orm";
+import pg from "pg";
+import { from as copyFrom, to as copyTo } from "pg-copy-streams";
+import { inWorkshop } from "../../db/wall";
+import { database } from "../../server/database";
+import { startCheck, startStore } from "../../server/intake/answers";
+import { takeIn } from "../../server/intake/arrive";
+import { fileOf } from "../../server/intake/files";
+import { closeQueue } from "../../server/intake/queue";
+import { planOf, workOn } from "../../server/intake/work";
+import { ownMachines, ownWorkshop } from "../../server/open/own-workshop";
+import { type Shape, takeOut } from "../../server/open/take-out";
+import { transferOf } from "../../server/open/transfers";
+import { fill } from "./fill";
+import { table } from "./measure";
+
+/** What leaves and what comes in, beside PostgreSQL’s own COPY of the same rows; and how much memory it takes. READINGS says how many leave. */
+
+const READINGS = Number(process.env.READINGS ?? 200_000);
+const ROWS = Number(process.env.ROWS ?? 100_000);
+const db = database();
+const folder = mkdtempSync(join(tmpdir(), "exchange-"));
+process.env.TRANSFER_FOLDER = folder;
+const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
+await client.connect();
+const out: string[][] = [["", "MB or rows", "s", "a second", "of COPY", "memory MB"]];
+
+/** Runs it, and says how long it took and how much memory the process grew by at most. */
+async function measured<T>(work: () => Promise<T>) {
+  globalThis.gc?.();
+  const before = process.memoryUsage().rss;
+  let most = before;
+  const look = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 20);
+  const start = performance.now();
+  const value = await work();
+  clearInterval(look);
+  return { value, seconds: (performance.now() - start) / 1000, grown: (most - before) / 1024 ** 2 };
+}
+
+function row(name: string, amount: number, seconds: number, beside?: number, grown?: number) {
+  const rate = amount / seconds;
+  const of = beside === undefined ? "" : `${Math.round((100 * rate) / beside)} %`;
+  out.push([
+    name,
+    amount.toFixed(0),
+    seconds.toFixed(1),
+    rate.toFixed(0),
+    of,
+    grown === undefined ? "" : grown.toFixed(0),
+  ]);
+  return rate;
+}
+
+/** Bytes that come, thrown away. */
+function counted() {
+  let bytes = 0;
+  const sink = new Writable({
+    write(part: Buffer, _encoding, done) {
+      bytes += part.length;
+      done();
+    },
+  });
+  return { sink, mb: () => bytes / 1024 ** 2 };
+}
+
+// Out: readings of signed visits, as many as asked for.
+const { workshopId } = await fill(db, 200, 0);
+await db.transaction(async (tx) => {
+  await tx.execute(sql`set local session_replication_role = replica`);
+  await tx.execute(sql`
+    insert into reading (id, workshop_id, job_id, by, at, sequence, knob, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget)
+    select gen_random_uuid(), r.workshop_id, r.job_id, r.by, r.at, r.sequence, r.knob, r.instrument_id, r.place, r.to_group, r.to_group_u, r.typed, r.unit, r.indicated, r.value, r.u, r.u_common, r.budget
+    from (select * from reading where workshop_id = ${workshopId} and supersedes is null and knob = 'opv' limit 1000) r, generate_series(1, ${Math.ceil(READINGS / 1000)})`);
+});
+await db.execute(sql`analyze`);
+for (const shape of ["tables", "records"] as const satisfies readonly Shape[]) {
+  const source =
+    shape === "tables"
+      ? `copy (select * from records.reading where workshop_id = '${workshopId}') to stdout (format csv)`
+      : `copy (select row_to_json(t) from reading t where workshop_id = '${workshopId}') to stdout`;
+  const copied = counted();
+  const copy = await measured(() => pipeline(client.query(copyTo(source)), copied.sink));
+  const rate = row(`COPY TO, readings (${shape})`, copied.mb(), copy.seconds);
+  let mb = 0;
+  const taken = await measured(() =>
+    inWorkshop(workshopId, async () => {
+      const stream = takeOut({
+        ...{ workshopId, scope: { of: "workshop" }, shape, now: new Date(), stop: new AbortController().signal },
+        tell: () => {},
+      });
+      await pipeline(stream, createWriteStream(join(folder, `${shape}.zip`)));
+    }),
+  );
+  mb = unpacked(join(folder, `${shape}.zip`));
+  row(`export, ${shape}, as a zip (unpacked)`, mb, taken.seconds, rate, taken.grown);
+}
+
+/** MB of what is in a zip, by its own list. */
+function unpacked(path: string): number {
+  const { stdout } = spawnSync("unzip", ["-l", path], { encoding: "utf8" });
+  return Number(/(\d+)\s+\d+ files?\s*$/.exec(stdout)?.[1] ?? 0) / 1024 ** 2;
+}
+
+// In: a spreadsheet of visits, beside a copy of what comes of it.
+const lead = await ownWorkshop(db);
+const serials = await ownMachines(db, lead, 20);
+const id = randomUUID();
+const lines = Array.from({ length: ROWS }, (_, i) => {
+  const day = new Date(Date.UTC(2015, 0, 13 + (i % 3000)));
+  return `${day.getUTCDate()}.${day.getUTCMonth() + 1}.${day.getUTCFullYear()};${serials[i % 20]};${(8 + (i % 40) / 10).toFixed(1).replace(".", ",")};9,0;"gasket ${i}"`;
+});
+writeFileSync(fileOf(id), ["Date;Serial;Pressure before;Pressure after;Work done", ...lines].join("\r\n"));
+lines.length = 0;
+const inside = <T>(work: () => Promise<T>) => inWorkshop(lead.workshop.id, work);
+await inside(() => takeIn(lead, id, { name: "visits.csv", bytes: statSync(fileOf(id)).size }));
+const { encoding, separator, headed, decimals, dayOrder } = planOf(
+  (await inside(() => transferOf(lead.workshop.id, id)))!,
+);
+await inside(() =>
+  startCheck(lead, id, { encoding, separator, headed, decimals, dayOrder, targets: {}, units: {}, serials: {} }),
+);
+const check = await measured(() => inside(() => workOn(lead.workshop.id, id)));
+await inside(() => startStore(lead, id, false));
+const store = await measured(() => inside(() => workOn(lead.workshop.id, id)));
+const again = randomUUID();
+await db.execute(
+  sql`insert into transfer (id, workshop_id, way, about, state, by) select ${again}, workshop_id, way, about, 'running', by from transfer where id = ${id}`,
+);
+const files = { past_visit: "", past_figure: "" };
+for (const name of Object.keys(files) as (keyof typeof files)[]) {
+  files[name] = join(folder, name);
+  const { rows } = await client.query<{ list: string }>(
+    "select string_agg(case when column_name = 'transfer_id' then quote_literal($2) || '::uuid' else quote_ident(column_name) end, ', ' order by ordinal_position) as list from information_schema.columns where table_name = $1",
+    [name, again],
+  );
+  await pipeline(
+    client.query(copyTo(`copy (select ${rows[0]!.list} from ${name} where transfer_id = '${id}') to stdout`)),
+    createWriteStream(files[name]),
+  );
+}
+const copy = await measured(async () => {
+  for (const [name, path] of Object.entries(files))
+    await pipeline(createReadStream(path), client.query(copyFrom(`copy ${name} from stdin`)));
+});
+const rate = row("COPY FROM, visits and their readings", ROWS, copy.seconds);
+row("import, checked", ROWS, check.seconds, undefined, check.grown);
+row("import, stored", ROWS, store.seconds, rate, store.grown);
+row("import, both", ROWS, check.seconds + store.seconds, rate);
+console.log(`\n${table(out)}`);
+await closeQueue();
+await client.end();
+rmSync(folder, { recursive: true });
+process.exit(0);
