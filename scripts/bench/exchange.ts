@@ -88,7 +88,6 @@ for (const shape of ["tables", "records"] as const satisfies readonly Shape[]) {
   const copied = counted();
   const copy = await measured(() => pipeline(client.query(copyTo(source)), copied.sink));
   const rate = row(`COPY TO, readings (${shape})`, copied.mb(), copy.seconds);
-  let mb = 0;
   const taken = await measured(() =>
     inWorkshop(workshopId, async () => {
       const stream = takeOut({
@@ -98,7 +97,7 @@ for (const shape of ["tables", "records"] as const satisfies readonly Shape[]) {
       await pipeline(stream, createWriteStream(join(folder, `${shape}.zip`)));
     }),
   );
-  mb = unpacked(join(folder, `${shape}.zip`));
+  const mb = unpacked(join(folder, `${shape}.zip`));
   row(`export, ${shape}, as a zip (unpacked)`, mb, taken.seconds, rate, taken.grown);
 }
 
@@ -137,7 +136,7 @@ const files = { past_visit: "", past_figure: "" };
 for (const name of Object.keys(files) as (keyof typeof files)[]) {
   files[name] = join(folder, name);
   const { rows } = await client.query<{ list: string }>(
-    "select string_agg(case when column_name = 'transfer_id' then quote_literal($2) || '::uuid' else quote_ident(column_name) end, ', ' order by ordinal_position) as list from information_schema.columns where table_name = $1",
+    "select string_agg(case when column_name = 'transfer_id' then quote_literal($2) || '::uuid' else quote_ident(column_name) end, ', ' order by ordinal_position) as list from information_schema.columns where table_schema = 'public' and table_name = $1",
     [name, again],
   );
   await pipeline(
