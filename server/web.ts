@@ -59,6 +59,18 @@ export function asItself(request: Request): void {
   if (new URL(request.url).pathname.endsWith(".data")) throw notFound();
 }
 
+/** A file to keep, of nobody’s cache. */
+export function attachment(body: BodyInit, type: string, name: string): Response {
+  return new Response(body, {
+    headers: {
+      "Content-Type": type,
+      "Content-Disposition": `attachment; filename="${name}"`,
+      "Cache-Control": "private, no-store",
+      "X-Content-Type-Options": "nosniff",
+    },
+  });
+}
+
 export function notFound(): Response {
   return new Response(null, { status: 404 });
 }

@@ -1,8 +1,5 @@
 /** What a logger writes down while a shot runs: columns of one length, stored units. */
 
-export const TRACE_QUANTITIES = ["pressure", "flow", "weight", "temperature"] as const;
-export type TraceQuantity = (typeof TRACE_QUANTITIES)[number];
-
 export interface Trace {
   /** s from the first line, rising */
   readonly time: readonly number[];
@@ -12,6 +9,3 @@ export interface Trace {
   readonly weight?: readonly (number | null)[];
   readonly temperature?: readonly (number | null)[];
 }
-
-/** Most lines of one trace: 10 a second for ten minutes and more. Our choice. */
-export const LONGEST_TRACE = 10_000;

@@ -46,10 +46,10 @@ export interface Answers {
 
 const GUESSED_FROM = 500;
 
-async function asked(by: SignedIn, id: string): Promise<Transfer> {
+async function asked(by: SignedIn, id: string, way: Transfer["way"]): Promise<Transfer> {
   need(by, "records");
   const row = await transferOf(by.workshop.id, id);
-  if (row?.way !== "table-in") throw new Refused("There is no such import.");
+  if (row?.way !== way) throw new Refused("There is no such import.");
   if (row.state !== "asked") throw new Refused("This import has gone on meanwhile. Nothing changed.");
   return row;
 }
@@ -60,7 +60,7 @@ async function planFrom(by: SignedIn, row: Transfer, answers: Answers): Promise<
   const { encoding, separator, headed, decimals, dayOrder } = answers;
   const form = { encoding, separator };
   if (encoding !== old.encoding || separator !== old.separator) {
-    const rows = await firstRows(fileOf(row.id), form, GUESSED_FROM);
+    const rows = await firstRows(fileOf(row.id), form, { count: GUESSED_FROM, field: "separator" });
     return guessPlan(
       rows.map((r) => r.cells),
       form,
@@ -119,7 +119,7 @@ async function change(row: Transfer, from: readonly Transfer["state"][], to: Par
 
 /** Keeps the answers: what was found by others is of no account any more. */
 export async function savePlan(by: SignedIn, id: string, answers: Answers): Promise<void> {
-  const row = await asked(by, id);
+  const row = await asked(by, id, "table-in");
   const plan = await planFrom(by, row, answers);
   await change(row, ["asked"], {
     plan: plan as unknown as Record<string, unknown>,
@@ -130,7 +130,7 @@ export async function savePlan(by: SignedIn, id: string, answers: Answers): Prom
 
 /** Looks through the whole file; nothing is stored. */
 export async function startCheck(by: SignedIn, id: string, answers: Answers): Promise<void> {
-  const row = await asked(by, id);
+  const row = await asked(by, id, "table-in");
   const plan = await planFrom(by, row, answers);
   for (const target of NEEDED)
     if (!plan.columns.some((c) => c.target === target))
@@ -142,7 +142,7 @@ export async function startCheck(by: SignedIn, id: string, answers: Answers): Pr
 
 /** Stores what was checked. @param leaveBad rows that are wrong are left out; else none may be */
 export async function startStore(by: SignedIn, id: string, leaveBad: boolean): Promise<void> {
-  const row = await asked(by, id);
+  const row = await asked(by, id, "table-in");
   const found = foundOf(row);
   if (found.good === undefined) throw new Refused("Check all rows first.");
   if (found.bad! > 0 && !leaveBad) throw new Refused(`${found.bad} rows are wrong still. Nothing was stored.`);
@@ -183,17 +183,9 @@ export interface RecordChoices {
   readonly same: readonly number[];
 }
 
-async function askedRecords(by: SignedIn, id: string): Promise<Transfer> {
-  need(by, "records");
-  const row = await transferOf(by.workshop.id, id);
-  if (row?.way !== "records-in") throw new Refused("There is no such import.");
-  if (row.state !== "asked") throw new Refused("This import has gone on meanwhile. Nothing changed.");
-  return row;
-}
-
 /** Keeps what was chosen. Where things were said to be the same the file is looked through again: with that, more may be. */
 export async function chooseRecords(by: SignedIn, id: string, { choice, same }: RecordChoices): Promise<void> {
-  const row = await askedRecords(by, id);
+  const row = await asked(by, id, "records-in");
   const plan = recordsPlanOf(row);
   const { differing = [], doubles = [] } = recordsFoundOf(row);
   const chosen = { ...plan.choices.chosen };
@@ -209,7 +201,7 @@ export async function chooseRecords(by: SignedIn, id: string, { choice, same }: 
 
 /** Stores records that were looked through, once everything is said that had to be. */
 export async function storeRecords(by: SignedIn, id: string): Promise<void> {
-  const row = await askedRecords(by, id);
+  const row = await asked(by, id, "records-in");
   const plan = recordsPlanOf(row);
   const { misfits = [], differing = [], doubles = [], blocked = [] } = recordsFoundOf(row);
   if (misfits.length > 0) throw new Refused("Rows of the file are wrong. Nothing was stored.");

@@ -1,5 +1,3 @@
-import { open } from "node:fs/promises";
-import { createHash } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import {
   type Plan,
@@ -22,12 +20,13 @@ import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { moment } from "../moment";
 import { need } from "../permissions";
+import { sha256 } from "../proof/keys";
 import { Refused } from "../refused";
 import { inTransaction } from "../transaction";
-import { fileOf } from "./files";
+import { fileOf, startOf } from "./files";
 import { announce } from "./queue";
 import { isRecords } from "./records/unpack";
-import { type FileRow, UnclosedQuote, firstRows } from "./rows";
+import { type FileRow, firstRows } from "./rows";
 
 /** A table has arrived: what it most likely is, and how its first rows would be stored. */
 
@@ -40,21 +39,8 @@ const PREVIEWED = 8;
 const WORKBOOK = /\.(xls[xmb]?|ods|numbers)$/i;
 const AS_CSV = "This is not a table as text. Save it as CSV in the spreadsheet, then choose that file.";
 
-async function startOf(path: string): Promise<Uint8Array> {
-  const file = await open(path);
-  try {
-    const { buffer, bytesRead } = await file.read(new Uint8Array(START), 0, START, 0);
-    return buffer.subarray(0, bytesRead);
-  } finally {
-    await file.close();
-  }
-}
-
 /** What of a plan is remembered, by the heads of a file. */
-const shapeOf = (columns: readonly ColumnPlan[]) =>
-  createHash("sha256")
-    .update(columns.map((c) => c.head.toLowerCase()).join("\u0000"))
-    .digest("hex");
+const shapeOf = (columns: readonly ColumnPlan[]) => sha256(columns.map((c) => c.head.toLowerCase()).join("\u0000"));
 
 /** Takes a file that was kept under this id into the workshop’s transfers, with the guess of how it is to be understood. */
 export async function takeIn(
@@ -65,16 +51,13 @@ export async function takeIn(
   need(by, "records");
   const { id: workshopId, timeZone } = by.workshop;
   const path = fileOf(id);
-  const start = await startOf(path);
+  const start = await startOf(path, START);
   if (WORKBOOK.test(name)) throw new Refused(AS_CSV, "file");
   if (isRecords(start)) return takeRecordsIn(by, id, { name, bytes });
   if (isBinary(start)) throw new Refused(AS_CSV, "file");
   const encoding = guessEncoding(start);
   const separator = guessSeparator(new TextDecoder(encoding).decode(start));
-  const rows = await firstRows(path, { encoding, separator }, LOOKED_AT).catch((error: unknown) => {
-    if (error instanceof UnclosedQuote) throw new Refused(error.message, "file");
-    throw error;
-  });
+  const rows = await firstRows(path, { encoding, separator }, { count: LOOKED_AT, field: "file" });
   if (rows.length === 0) throw new Refused("The file has no rows.", "file");
   const guessed = guessPlan(
     rows.map((r) => r.cells),
@@ -175,10 +158,7 @@ export interface Preview {
 
 /** The first rows as they would be stored. @throws Refused when the file can’t be read so */
 export async function previewOf(workshopId: string, id: string, plan: Plan, today: string): Promise<Preview> {
-  const rows = await firstRows(fileOf(id), plan, LOOKED_AT).catch((error: unknown) => {
-    if (error instanceof UnclosedQuote) throw new Refused(error.message, "separator");
-    throw error;
-  });
+  const rows = await firstRows(fileOf(id), plan, { count: LOOKED_AT, field: "separator" });
   const body = plan.headed ? rows.slice(1) : rows;
   const day = plan.columns.findIndex((c) => c.target === "day");
   const typed =

@@ -1,5 +1,5 @@
 import { createWriteStream } from "node:fs";
-import { mkdir, rm, stat } from "node:fs/promises";
+import { mkdir, open, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -23,6 +23,17 @@ export const errorsOf = (id: string): string => join(folder(), `${id}.errors.csv
 
 export async function forgetFiles(id: string): Promise<void> {
   await Promise.all([rm(fileOf(id), { force: true }), rm(errorsOf(id), { force: true })]);
+}
+
+/** The first bytes of a file that came. @param bytes how many, at most */
+export async function startOf(path: string, bytes: number): Promise<Uint8Array> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(new Uint8Array(bytes), 0, bytes, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
 }
 
 export const hasFile = (id: string): Promise<boolean> =>

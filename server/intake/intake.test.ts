@@ -164,6 +164,18 @@ test("read in a wrong encoding, the letters are refused, and another is chosen",
   expect(await checked(id)).toMatchObject({ good: 1, bad: 0 });
 });
 
+test("another separator with which a quote is never closed is refused beside it, and nothing changes", async () => {
+  const id = await arrives(
+    ["Date,Serial,Work done", `13.6.2018,${serials[0]},x;"`, ...Array(9000).fill("14.6.2018,A-1,a line of words")].join(
+      "\n",
+    ),
+  );
+  const before = planOf(await state(id));
+  const other = await answersOf(id, { separator: ";" });
+  await expect(inside(() => savePlan(lead, id, other))).rejects.toMatchObject({ field: "separator", status: 422 });
+  expect(planOf(await state(id))).toEqual(before);
+});
+
 test("days that can be read in two ways are asked about, never guessed", async () => {
   const id = await arrives(sheet([`3.6.2018;${serials[0]};9,1;9,0;june`, `4.7.2018;${serials[0]};9,1;9,0;july`]));
   expect(planOf(await state(id)).dayOrder).toBeNull();

@@ -3,6 +3,7 @@ import { Readable } from "node:stream";
 import { TextDecoderStream } from "node:stream/web";
 import Papa from "papaparse";
 import type { Plan } from "../../core/intake";
+import { Refused } from "../refused";
 
 /** The rows of a file, one after the other, as its plan has it. */
 
@@ -52,9 +53,23 @@ export class UnclosedQuote extends Error {
   }
 }
 
-/** The first rows of a file. */
-export async function firstRows(path: string, form: Form, count: number): Promise<FileRow[]> {
+/**
+ * The first rows of a file.
+ *
+ * @param count how many, at least 1
+ * @param field beside which it is said
+ * @throws Refused when the file can’t be read so
+ */
+export async function firstRows(
+  path: string,
+  form: Form,
+  { count, field }: { count: number; field: string },
+): Promise<FileRow[]> {
   const rows: FileRow[] = [];
-  for await (const row of rowsOf(path, form)) if (rows.push(row) >= count) break;
+  try {
+    for await (const row of rowsOf(path, form)) if (rows.push(row) >= count) break;
+  } catch (error) {
+    throw error instanceof UnclosedQuote ? new Refused(error.message, field) : error;
+  }
   return rows;
 }

@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import { createWriteStream } from "node:fs";
 import { and, eq, inArray, lt, or, sql } from "drizzle-orm";
 import Papa from "papaparse";
@@ -8,10 +7,11 @@ import type { Transaction } from "../../db/client";
 import { serialsOf } from "../../db/queries/serials";
 import { pastVisit, transfer, workshop } from "../../db/schema";
 import { database } from "../database";
-import { GONE_AFTER, type Transfer, setTransfer, transferOf } from "../open/transfers";
+import { GONE_AFTER, Stopped, type Transfer, heard, setTransfer } from "../open/transfers";
+import { sha256 } from "../proof/keys";
 import { inTransaction } from "../transaction";
 import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
-import { Stopped, workOnRecords } from "./records/work";
+import { workOnRecords } from "./records/work";
 import { type FileRow, UnclosedQuote, rowsOf } from "./rows";
 
 /**
@@ -113,7 +113,7 @@ class UnclosedFile extends Error {
   }
 }
 
-const hashOf = (row: PastRow) => createHash("sha256").update(rowText(row)).digest("hex");
+const hashOf = (row: PastRow) => sha256(rowText(row));
 
 async function readerFor(row: Transfer, plan: Plan) {
   const [machines, [shop]] = await Promise.all([
@@ -137,12 +137,6 @@ async function* lots(row: Transfer, plan: Plan, what: string, after = 0): AsyncG
     lot = [];
   }
   if (lot.length > 0) yield lot;
-}
-
-async function heard(row: Transfer, said: string, bytes: number): Promise<void> {
-  const now = await transferOf(row.workshopId, row.id);
-  if (now?.state === "stopping") throw new Stopped();
-  await setTransfer(row.workshopId, row.id, { said, done: bytes });
 }
 
 /**

@@ -2,24 +2,10 @@ import type { Readable } from "node:stream";
 import type pg from "pg";
 import { to as copyTo } from "pg-copy-streams";
 import { lineEnds } from "./line-ends";
-import { FORMAT, FORMAT_VERSION, SECTIONS, type Section, fromSection } from "./sections";
+import { FORMAT, FORMAT_VERSION, SECTIONS, type Section, WORKSHOP_FIELDS, fromSection } from "./sections";
 import { type Scope, scopeText } from "./scope";
 
 /** The records of a scope as one JSON document, a row a line, without ever holding more of it than a piece. */
-
-/** Of the workshop itself: what its records are understood by. */
-const WORKSHOP = [
-  "id",
-  "name",
-  "town",
-  "contact",
-  "time_zone",
-  "schools",
-  "decision_rule",
-  "pressure_unit",
-  "paper",
-  "currency",
-];
 
 /**
  * JSON as PostgreSQL writes it has no line end and no control character inside: with quote and delimiter that it never holds, a copy as
@@ -40,7 +26,7 @@ export async function* recordsOf(
   { madeAt, onRows }: { madeAt: Date; onRows: (section: string, count: number) => void },
 ): AsyncGenerator<Buffer> {
   const { rows } = await client.query<{ shop: string }>(
-    `select json_build_object(${WORKSHOP.map((c) => `'${c}', ${c}`).join(", ")})::text as shop from workshop where id = '${workshopId}'`,
+    `select json_build_object(${WORKSHOP_FIELDS.map((c) => `'${c}', ${c}`).join(", ")})::text as shop from workshop where id = '${workshopId}'`,
   );
   const head = { format: FORMAT, version: FORMAT_VERSION, made_at: madeAt.toISOString(), scope: scopeText(scope) };
   yield Buffer.from(`${JSON.stringify(head).slice(0, -1)},\n"workshop":${rows[0]!.shop}`);

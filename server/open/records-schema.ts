@@ -1,5 +1,5 @@
 import type { PgColumn } from "drizzle-orm/pg-core";
-import { FORMAT, FORMAT_VERSION, SECTIONS, type Section } from "./sections";
+import { FORMAT, FORMAT_VERSION, SECTIONS, type Section, WORKSHOP_FIELDS } from "./sections";
 
 /** The JSON Schema (2020-12) of the records: made from the sections themselves, published as docs/records.schema.json. */
 
@@ -78,18 +78,7 @@ export function recordsSchema(): Schema {
           pressure_unit: { enum: ["bar", "psi", "kPa", "MPa"] },
           paper: { enum: ["A4", "Letter"] },
         },
-        required: [
-          "id",
-          "name",
-          "town",
-          "contact",
-          "time_zone",
-          "schools",
-          "decision_rule",
-          "pressure_unit",
-          "paper",
-          "currency",
-        ],
+        required: WORKSHOP_FIELDS,
         additionalProperties: false,
       },
       ...Object.fromEntries(SECTIONS.map((s) => [s.name, sectionSchema(s)])),

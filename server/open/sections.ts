@@ -12,6 +12,20 @@ export const FORMAT = "nimble-gauge-records";
 /** Counts on when a reader of the one before would not understand it. */
 export const FORMAT_VERSION = 1;
 
+/** Of the workshop itself: what its records are understood by. */
+export const WORKSHOP_FIELDS = [
+  "id",
+  "name",
+  "town",
+  "contact",
+  "time_zone",
+  "schools",
+  "decision_rule",
+  "pressure_unit",
+  "paper",
+  "currency",
+] as const;
+
 export interface Field {
   readonly name: string;
   readonly column: PgColumn;
@@ -26,11 +40,6 @@ export interface Section {
   readonly fields: readonly Field[];
   /** Columns that tell its rows apart in a workshop. */
   readonly key: readonly string[];
-  /**
-   * - `kept`: a row never changes; two of one name are the same, or somebody has to look
-   * - `set`: it may have been changed on both sides since
-   */
-  readonly rows: "kept" | "set";
   /** Bytes beside the document: the folder, and the column that holds them. */
   readonly files?: { readonly folder: string; readonly column: string; readonly type: "photo" | "png" };
   /** Which rows are of a scope, as SQL over t. */
@@ -54,7 +63,6 @@ const momentExact = (column: string) => momentText(column).replace(".MS", ".US")
 interface Given {
   readonly about: string;
   readonly key?: readonly string[];
-  readonly rows?: "set";
   readonly but?: readonly string[];
   readonly only?: readonly string[];
   readonly files?: Section["files"];
@@ -75,7 +83,6 @@ function section(name: string, table: PgTable, given: Given): Section {
     about: given.about,
     fields,
     key: given.key ?? ["job_id", "id"],
-    rows: given.rows ?? "kept",
     ...(given.files ? { files: given.files } : {}),
     within(scope) {
       const machines = machinesOf(scope);
@@ -109,7 +116,6 @@ export const SECTIONS: readonly Section[] = [
   section("people", t.account, {
     about: "Who wrote things down: a name, nothing that opens an account.",
     key: ["id"],
-    rows: "set",
     only: ["id", "name", "role"],
     within: (machines, jobs) =>
       `t.id in (select started_by from job where machine_id in (${machines}) union select "by" from machine_change where machine_id in (${machines}) union select ended_by from timer where job_id in (${jobs}) union select "by" from part_move where job_id in (${jobs}) ${WRITERS.map((w) => `union select "by" from ${w} where job_id in (${jobs})`).join(" ")} union select v."by" from spec_version v join job j on j.workshop_id = v.workshop_id and j.spec_version_id = v.id where j.machine_id in (${machines}) union select f."by" from transfer f join past_visit p on p.workshop_id = f.workshop_id and p.transfer_id = f.id where p.machine_id in (${machines}))`,
@@ -117,27 +123,23 @@ export const SECTIONS: readonly Section[] = [
   section("models", t.model, {
     about: "Models of machines, with what differs from their kind’s usual.",
     key: ["id"],
-    rows: "set",
     within: (machines) =>
       `t.id in (select model_id from machine where id in (${machines}) union select model_id from result where machine_id in (${machines}) union select model_id from response where machine_id in (${machines}))`,
   }),
   section("owners", t.owner, {
     about: "Owners, and how they are reached.",
     key: ["id"],
-    rows: "set",
     within: (machines) =>
       `t.id in (select owner_id from site where id in (select site_id from machine where id in (${machines})))`,
   }),
   section("sites", t.site, {
     about: "Where machines stand.",
     key: ["id"],
-    rows: "set",
     within: (machines) => `t.id in (select site_id from machine where id in (${machines}))`,
   }),
   section("machines", t.machine, {
     about: "Machines.",
     key: ["id"],
-    rows: "set",
     but: ["search"],
     within: (machines) => `t.id in (${machines})`,
   }),
@@ -149,14 +151,12 @@ export const SECTIONS: readonly Section[] = [
   section("instruments", t.instrument, {
     about: "Instruments by their papers.",
     key: ["id"],
-    rows: "set",
     within: (machines, jobs) =>
       `(t.machine_id in (${machines}) or t.id in (select instrument_id from reading where job_id in (${jobs}) union select scale_id from shot where job_id in (${jobs}) union select instrument_id from entry_instrument where job_id in (${jobs}) union select instrument_id from result_instrument where job_id in (${jobs})))`,
   }),
   section("spec_cards", t.specCard, {
     about: "Cards of specifications.",
     key: ["id"],
-    rows: "set",
     within: (machines) =>
       `t.id in (select card_id from spec_version where id in (select spec_version_id from job where machine_id in (${machines})))`,
   }),
@@ -168,13 +168,11 @@ export const SECTIONS: readonly Section[] = [
   section("parts", t.part, {
     about: "Parts the workshop keeps.",
     key: ["id"],
-    rows: "set",
     within: (_machines, jobs) => `t.id in (select part_id from part_move where job_id in (${jobs}))`,
   }),
   section("visits", t.job, {
     about: "Visits: what was pinned when each began.",
     key: ["id"],
-    rows: "set",
     but: ["revision"],
     within: ofMachine,
   }),
@@ -194,7 +192,7 @@ export const SECTIONS: readonly Section[] = [
     about: "What an entry was read with.",
     key: ["job_id", "task", "entry_id", "col"],
   }),
-  section("timers", t.timer, { about: "What was timed.", rows: "set" }),
+  section("timers", t.timer, { about: "What was timed." }),
   section("readings", t.reading, { about: "Readings of knobs.", key: ["job_id", "knob", "id"] }),
   section("moves", t.adjustment, { about: "Moves of knobs.", key: ["job_id", "knob", "id"] }),
   section("repairs", t.repair, { about: "Repairs after which a knob is a new one.", key: ["job_id", "knob", "id"] }),
@@ -229,7 +227,6 @@ export const SECTIONS: readonly Section[] = [
     about: "Files of earlier years that were brought in.",
     key: ["id"],
     only: ["id", "way", "about", "state", "by", "at"],
-    rows: "set",
     within: (machines) => `t.id in (select transfer_id from past_visit where machine_id in (${machines}))`,
   }),
   section("past_visits", t.pastVisit, {

@@ -59,8 +59,18 @@ export async function stopTransfer(workshopId: string, id: string): Promise<bool
   return (await transferOf(workshopId, id)) !== null;
 }
 
+/** Somebody said that it is to stop. */
+export class Stopped extends Error {}
+
+/** Says how far the work on a file is. @throws Stopped where it is to stop */
+export async function heard({ workshopId, id }: Transfer, said: string, done?: number): Promise<void> {
+  const now = await transferOf(workshopId, id);
+  if (now?.state === "stopping") throw new Stopped();
+  await setTransfer(workshopId, id, { said, ...(done === undefined ? {} : { done }) });
+}
+
 /** Says how far something is, now and then, and hears whether it is to stop. */
-export function keepTold(workshopId: string, id: string, onStop: () => void) {
+function keepTold(workshopId: string, id: string, onStop: () => void) {
   let last = 0;
   let telling: Promise<unknown> = Promise.resolve();
   const tell = (done: number, total: number, said: string) => {

@@ -3,7 +3,7 @@ import { partsOf } from "~db/queries/parts";
 import { modelsOf } from "~db/queries/register";
 import { database } from "~server/database";
 import { partsTable } from "~server/kit/parts-table";
-import { asItself, reading, signedInOnly, who } from "~server/web";
+import { asItself, attachment, reading, signedInOnly, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
@@ -16,12 +16,5 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     parts,
     models.map((m) => ({ id: m.id, name: `${m.maker} ${m.name}` })),
   );
-  return new Response(`\uFEFF${text}`, {
-    headers: {
-      "Content-Type": "text/csv; charset=utf-8",
-      "Content-Disposition": `attachment; filename="parts.csv"`,
-      "Cache-Control": "private, no-store",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return attachment(`\uFEFF${text}`, "text/csv; charset=utf-8", "parts.csv");
 }

@@ -2,7 +2,7 @@ import type { Route } from "./+types/contact";
 import { ownerWithMachines } from "~db/queries/owners";
 import { database } from "~server/database";
 import { vcardOf } from "~server/machines/contact";
-import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
+import { asItself, attachment, id, notFound, reading, signedInOnly, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
@@ -14,12 +14,5 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     ? await reading(() => ownerWithMachines(database(), who(context).workshop.id, ownerId.data))
     : null;
   if (!found) throw notFound();
-  return new Response(vcardOf(found), {
-    headers: {
-      "Content-Type": "text/vcard; charset=utf-8",
-      "Content-Disposition": `attachment; filename="contact.vcf"`,
-      "Cache-Control": "private, no-store",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return attachment(vcardOf(found), "text/vcard; charset=utf-8", "contact.vcf");
 }

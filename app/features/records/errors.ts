@@ -4,7 +4,7 @@ import { createReadableStreamFromReadable } from "@react-router/node";
 import type { Route } from "./+types/errors";
 import { errorsOf } from "~server/intake/files";
 import { transferOf } from "~server/open/transfers";
-import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
+import { asItself, attachment, id, notFound, reading, signedInOnly, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
@@ -15,12 +15,5 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const row = transferId.success ? await reading(() => transferOf(who(context).workshop.id, transferId.data)) : null;
   const path = row && errorsOf(row.id);
   if (!path || !(await stat(path).catch(() => null))) throw notFound();
-  return new Response(createReadableStreamFromReadable(createReadStream(path)), {
-    headers: {
-      "Content-Type": "text/csv; charset=utf-8",
-      "Content-Disposition": `attachment; filename="errors.csv"`,
-      "Cache-Control": "private, no-store",
-      "X-Content-Type-Options": "nosniff",
-    },
-  });
+  return attachment(createReadableStreamFromReadable(createReadStream(path)), "text/csv; charset=utf-8", "errors.csv");
 }

@@ -4,7 +4,7 @@ import { formOf, writeOnly } from "~server/body";
 import { scopeIn, scopeText } from "~server/open/scope";
 import { nameOfScope, sendOut } from "~server/open/transfers";
 import { Refused } from "~server/refused";
-import { asItself, commandId, notFound, reading, signedInOnly, submissionOf, who } from "~server/web";
+import { asItself, attachment, commandId, notFound, reading, signedInOnly, submissionOf, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
@@ -26,14 +26,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     if (name === null) throw notFound();
     const body = await sendOut(by, { id, scope, shape, signal: request.signal });
     const day = new Date().toISOString().slice(0, 10);
-    return new Response(body, {
-      headers: {
-        "Content-Type": "application/zip",
-        "Content-Disposition": `attachment; filename="${name || scopeText(scope)}-${shape}-${day}.zip"`,
-        "Cache-Control": "private, no-store",
-        "X-Content-Type-Options": "nosniff",
-      },
-    });
+    return attachment(body, "application/zip", `${name || scopeText(scope)}-${shape}-${day}.zip`);
   } catch (error) {
     if (error instanceof Refused) return said(error.message, error.status);
     throw error;

@@ -56,13 +56,14 @@ function valueOf(section: Section, name: string): string {
   return `r."${name}"`;
 }
 
+/** A row laid aside as one of its table: r. */
+const asRow = (section: Section, row = "s.row") =>
+  `, lateral jsonb_populate_record(null::public."${section.table}", ${row}) r`;
+
 function insert(of: Of, section: Section, where: string, changed = "s.row", order = "s.no"): string {
   const names = section.fields.map((f) => f.name);
   const own = section.name === "signatures" ? `${changed} - 'document'` : changed;
-  const from = staged(of, section).replace(
-    " where",
-    `, lateral jsonb_populate_record(null::public."${section.table}", ${own}) r where`,
-  );
+  const from = staged(of, section, asRow(section, own));
   return `insert into public."${section.table}" (workshop_id, ${names.map((n) => `"${n}"`).join(", ")}) select '${of.workshopId}', ${names
     .map((n) => valueOf(section, n))
     .join(", ")} from ${from} and ${fresh(of, section)} and ${where} order by ${order} on conflict do nothing`;
@@ -125,7 +126,7 @@ async function bringPlain(tx: Transaction, of: Of, name: string, theirs: readonl
     stored +
     (await count(
       tx,
-      `update public."${section.table}" t set ${set.join(", ")} from ${staged(of, section).replace(" where", `, lateral jsonb_populate_record(null::public."${section.table}", s.row) r where`)} and t.workshop_id = s.workshop_id and ${sameKey(section)} and s.row->>'id' in (${chosen.join(", ")})`,
+      `update public."${section.table}" t set ${set.join(", ")} from ${staged(of, section, asRow(section))} and t.workshop_id = s.workshop_id and ${sameKey(section)} and s.row->>'id' in (${chosen.join(", ")})`,
     ))
   );
 }

@@ -49,21 +49,22 @@ const MOST = 200;
 
 const typed = ({ name, column }: { name: string; column: PgColumn }) => `(s.row->>'${name}')::${column.getSQLType()}`;
 
-/** A row laid aside and the one of ours with its key: t and s. */
-export function sameKey(section: Section): string {
+/** A row laid aside, s, and the one of ours with its key. @param ours what that goes by */
+export function sameKey(section: Section, ours = "t"): string {
   const keys = section.key.map((k) => {
     const field = section.fields.find((f) => f.name === k)!;
-    return `t."${k}" ${field.column.notNull ? "=" : "is not distinct from"} ${typed(field)}`;
+    return `${ours}."${k}" ${field.column.notNull ? "=" : "is not distinct from"} ${typed(field)}`;
   });
   return keys.join(" and ");
 }
 
-export const staged = ({ workshopId, id }: Of, section: Section) =>
-  `staged_record s where s.workshop_id = '${workshopId}' and s.transfer_id = '${id}' and s.section = '${section.name}'`;
+/** Rows laid aside, as s. @param beside what they are joined with */
+export const staged = ({ workshopId, id }: Of, section: Section, beside = "") =>
+  `staged_record s${beside} where s.workshop_id = '${workshopId}' and s.transfer_id = '${id}' and s.section = '${section.name}'`;
 
 /** A row laid aside that is not here. */
 export const fresh = (of: Of, section: Section) =>
-  `not exists (select from public."${section.table}" t where t.workshop_id = '${of.workshopId}' and ${sameKey(section)})`;
+  `not exists (select from public."${section.table}" h where h.workshop_id = '${of.workshopId}' and ${sameKey(section, "h")})`;
 
 /** Things that go by a name: two of one name are likely one thing. What the name is, of theirs in s and of ours in t. */
 const NAMES: Readonly<Record<string, readonly [same: string, name: string]>> = {
@@ -88,7 +89,9 @@ export async function compare(tx: Runs, of: Of): Promise<Compared> {
   for (const section of SECTIONS) {
     const { name, table } = section;
     const ours = `${rowJson(section)}::jsonb`;
-    const both = `from ${staged(of, section).replace(" where", ` join public."${table}" t on t.workshop_id = s.workshop_id and ${sameKey(section)} where`)}`;
+    const withOurs = (same: string) =>
+      staged(of, section, ` join public."${table}" t on t.workshop_id = s.workshop_id and ${same}`);
+    const both = `from ${withOurs(sameKey(section))}`;
     const [counts] = await ask<{ n: string; same: string; here: string }>(
       `select (select count(*) from ${staged(of, section)}) as n, count(*) as here, count(*) filter (where ${ours} = s.row - '${FILE}') as same ${both}`,
     );
@@ -107,7 +110,7 @@ export async function compare(tx: Runs, of: Of): Promise<Compared> {
       doubles.push(
         ...(
           await ask<{ theirs: string; ours: string; name: string }>(
-            `select s.row->>'id' as theirs, t.id::text as ours, ${names[1]} as name from ${staged(of, section).replace(" where", ` join public."${table}" t on t.workshop_id = s.workshop_id and ${names[0]} where`)} and t.id <> (s.row->>'id')::uuid and ${fresh(of, section).replaceAll(" t ", " x ").replaceAll("t.", "x.")} order by s.no limit ${MOST}`,
+            `select s.row->>'id' as theirs, t.id::text as ours, ${names[1]} as name from ${withOurs(names[0])} and t.id <> (s.row->>'id')::uuid and ${fresh(of, section)} order by s.no limit ${MOST}`,
           )
         ).map((d) => ({ section: name, ...d })),
       );

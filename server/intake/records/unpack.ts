@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import { type ZipFile, openPromise } from "yauzl";
 import { Refused } from "../../refused";
-import { fileOf } from "../files";
+import { fileOf, startOf } from "../files";
 
 /** A zip of records, unpacked beside itself: only what an export has in it, never more than it may have, never anywhere else. */
 
@@ -36,8 +36,8 @@ export async function unpack(id: string): Promise<void> {
   await forgetFolder(id);
   const folder = folderOf(id);
   for (const sub of ["", "photos", "drawings"]) await mkdir(join(folder, sub), { recursive: true, mode: 0o700 });
-  const head = await startOf(fileOf(id));
-  if (head !== "PK") {
+  const [p, k] = await startOf(fileOf(id), 2);
+  if (p !== 0x50 || k !== 0x4b) {
     // The document alone, without its pictures.
     await pipeline((await open(fileOf(id))).createReadStream(), createWriteStream(documentOf(id)));
     return;
@@ -56,16 +56,6 @@ export async function unpack(id: string): Promise<void> {
     throw error instanceof Refused ? error : new Refused(`This zip can’t be read: ${(error as Error).message}.`);
   } finally {
     zip.close();
-  }
-}
-
-async function startOf(path: string): Promise<string> {
-  const file = await open(path);
-  try {
-    const { buffer } = await file.read(Buffer.alloc(2), 0, 2, 0);
-    return buffer.toString("latin1");
-  } finally {
-    await file.close();
   }
 }
 

@@ -5,8 +5,7 @@ import { isSignedBy, keyId as keyNamed, sha256 } from "../../proof/keys";
 import { refusedByDatabase } from "../../database-words";
 import { database } from "../../database";
 import { Refused } from "../../refused";
-import { SECTIONS } from "../../open/sections";
-import { type Transfer, setTransfer, transferOf } from "../../open/transfers";
+import { type Transfer, heard, setTransfer } from "../../open/transfers";
 import { inTransaction } from "../../transaction";
 import { forgetFiles } from "../files";
 import { type Choices, bring } from "./bring";
@@ -49,14 +48,6 @@ const NAMED = [
   "parts",
   "visits",
 ];
-
-export class Stopped extends Error {}
-
-async function heard(row: Transfer, said: string, done?: number): Promise<void> {
-  const now = await transferOf(row.workshopId, row.id);
-  if (now?.state === "stopping") throw new Stopped();
-  await setTransfer(row.workshopId, row.id, { said, ...(done === undefined ? {} : { done }) });
-}
 
 export async function workOnRecords(row: Transfer): Promise<void> {
   const plan = recordsPlanOf(row);
@@ -152,6 +143,3 @@ async function forget({ workshopId, id }: Transfer): Promise<void> {
   );
   await Promise.all([forgetFolder(id), forgetFiles(id)]);
 }
-
-/** Sections as people call them. */
-export const sectionWords = (name: string) => SECTIONS.find((s) => s.name === name)?.name.replaceAll("_", " ") ?? name;
