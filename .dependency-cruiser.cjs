@@ -23,8 +23,16 @@ module.exports = {
     {
       name: "features-apart",
       severity: "error",
-      from: { path: "^app/features/([^/]+)/" },
+      from: { path: "^app/features/([^/]+)/", pathNot: "^app/features/api/" },
       to: { path: "^app/features/([^/]+)/", pathNot: "^app/features/$1/" },
+    },
+    {
+      name: "api-takes-forms",
+      severity: "error",
+      comment:
+        "What programs send is understood by the schemas of the forms: those it may know, and nothing else of a feature.",
+      from: { path: "^app/features/api/" },
+      to: { path: "^app/features/", pathNot: "^app/features/(api/|[^/]+/([a-z]+-)?schema\\.ts$)" },
     },
     { name: "ui-below-features", severity: "error", from: { path: "^app/ui/" }, to: { path: "^app/features/" } },
     {

@@ -5,7 +5,15 @@ import { defineConfig, globalIgnores } from "eslint/config";
 import tseslint from "typescript-eslint";
 
 export default defineConfig(
-  globalIgnores(["build/", ".react-router/", ".data/", "node_modules/", "test-results/", "playwright-report/"]),
+  globalIgnores([
+    "e2e/programs-client.d.ts",
+    "build/",
+    ".react-router/",
+    ".data/",
+    "node_modules/",
+    "test-results/",
+    "playwright-report/",
+  ]),
   js.configs.recommended,
   tseslint.configs.recommended,
   {

@@ -146,6 +146,10 @@ async function idsOf() {
       photoId: randomUUID(),
       transferId,
       kind: "K7",
+      table: "visits",
+      rowId: open!.id,
+      visitId: open!.id,
+      lines: "readings",
       token: link!.token,
       "*": "nowhere",
     } as Record<string, string>,
@@ -224,6 +228,12 @@ for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PI
           const expectThat = (holds: boolean) => void (holds || wrong.push(said));
           expectThat(status < 500);
           if (see === "open") continue;
+          // A program’s address knows no session, whoever’s it is.
+          if (pattern.startsWith("/api/")) {
+            expectThat((data ? [404, 405] : needs === "none" ? [401, 405] : [401]).includes(status));
+            expectThat(!answer.text.includes(ids.params.serial!));
+            continue;
+          }
           if (OUTSIDE.includes(person)) {
             // A form that there is none of may be told so before anybody asks who it is.
             expectThat(

@@ -33,13 +33,13 @@ const DEVICE = "ng_device";
 const DEVICE_SECONDS = 365 * 86_400;
 const DEVICES = 20;
 
-export interface SignedIn {
+/** Somebody of a workshop, by themselves or by a program of theirs. */
+export interface Person {
   id: string;
   name: string;
   role: Role;
-  /** How the session was opened: some rights ask for the password. */
-  way: Way;
-  sessionId: string;
+  /** How the door was opened: some rights ask for the password. */
+  way: Way | "program";
   preferences: Preferences;
   workshop: {
     id: string;
@@ -52,6 +52,10 @@ export interface SignedIn {
     decisionRule: "simple" | "guarded";
     paper: "A4" | "Letter";
   };
+}
+
+export interface SignedIn extends Person {
+  sessionId: string;
 }
 
 export type SignInResult =
@@ -151,26 +155,28 @@ async function rememberDevice(tx: Transaction, tokenHash: string, accountId: str
     .where(and(eq(knownDevice.accountId, accountId), notInArray(knownDevice.tokenHash, newest)));
 }
 
+/** What is asked of whoever comes in. */
+export const PERSON = {
+  id: account.id,
+  name: account.name,
+  role: account.role,
+  preferences: account.preferences,
+  workshop: {
+    id: workshop.id,
+    name: workshop.name,
+    town: workshop.town,
+    timeZone: workshop.timeZone,
+    schools: workshop.schools,
+    specCardId: workshop.specCardId,
+    decisionRule: workshop.decisionRule,
+    paper: workshop.paper,
+  },
+};
+
 // Asked on every request.
 const sessionQuery = onceEach((db: Database) =>
   db
-    .select({
-      id: account.id,
-      name: account.name,
-      role: account.role,
-      preferences: account.preferences,
-      session: { id: session.id, way: session.way, seenAt: session.seenAt },
-      workshop: {
-        id: workshop.id,
-        name: workshop.name,
-        town: workshop.town,
-        timeZone: workshop.timeZone,
-        schools: workshop.schools,
-        specCardId: workshop.specCardId,
-        decisionRule: workshop.decisionRule,
-        paper: workshop.paper,
-      },
-    })
+    .select({ ...PERSON, session: { id: session.id, way: session.way, seenAt: session.seenAt } })
     .from(session)
     .innerJoin(account, eq(account.id, session.accountId))
     .innerJoin(workshop, eq(workshop.id, account.workshopId))

@@ -38,6 +38,19 @@ export async function formOf(request: Request, most = FORM_BYTES): Promise<Poste
   }
 }
 
+/** The JSON that a request carries. */
+export async function jsonOf(request: Request): Promise<unknown> {
+  if (!/^application\/json\s*(;|$)/i.test(request.headers.get("Content-Type") ?? ""))
+    return new Unread(415, "Only application/json is taken here.");
+  const bytes = await bytesOf(request, FORM_BYTES, FORM_PATIENCE);
+  if (bytes instanceof Unread) return bytes;
+  try {
+    return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes)) as unknown;
+  } catch {
+    return new Unread(400, "This is no JSON in UTF-8.");
+  }
+}
+
 async function bytesOf(request: Request, most: number, patience: number): Promise<Uint8Array<ArrayBuffer> | Unread> {
   const reader = request.body?.getReader();
   const tooMuch = () => new Unread(413, `This is more than the form takes: ${sizeWords(most)} at most.`);

@@ -1,4 +1,5 @@
 import { createContext } from "react-router";
+import type { Program } from "./api/tokens";
 import type { SignedIn } from "./auth";
 
 /** Set by the web server for each request, read in loaders, actions and the document. */
@@ -7,3 +8,5 @@ export const nonceContext = createContext<string>("");
 export const addressContext = createContext<string>("");
 /** The person behind the request; set by the layout's middleware, absent on public pages. */
 export const signedInContext = createContext<SignedIn | null>(null);
+/** The program behind the request, and whom it speaks for; set by the middleware of the addresses for programs. */
+export const programContext = createContext<Program | null>(null);

@@ -21,3 +21,10 @@ export const optionalDay = z
 /** Words that must be there; the message is for when they aren't. An empty field arrives as none at all. */
 export const said = (max: number, least: number, missing: string) =>
   z.string(missing).trim().min(least, missing).max(max, `Keep it under ${max} characters.`);
+
+/** A box to tick: a form says “yes” or nothing, JSON true or false. */
+export const yes = z
+  .string()
+  .optional()
+  .transform((x) => x === "yes")
+  .meta({ tick: true });

@@ -47,6 +47,10 @@ function collect(schema: z.ZodType, path: string, into: Known): void {
   }
 }
 
+/** Names that a form of this schema may carry as they are, and those of them that may come more than once. */
+export const fieldsOf = (schema: z.ZodType): Readonly<{ names: ReadonlySet<string>; many: ReadonlySet<string> }> =>
+  knownTo(schema);
+
 /** What of a form its schema does not know or can’t be kept: the field, and the words for it. Null when all is well. */
 export function misfitOf(form: FormData, schema: z.ZodType): { field: string; message: string } | null {
   const { names, open, many } = knownTo(schema);

@@ -16,6 +16,13 @@ test("by PIN there is the work and nothing else, whoever it is", () => {
     for (const person of [lead, technician]) expect(may({ ...person, way: "pin" }, right)).toBe(right === "work");
 });
 
+test("a program works and takes records away; it decides nothing that asks for a person’s own password", () => {
+  const of = (role: "lead" | "technician") =>
+    (Object.keys(RIGHTS) as Right[]).filter((right) => may({ role, way: "program" }, right));
+  expect(of("technician")).toEqual(["work"]);
+  expect(of("lead")).toEqual(["work", "records"]);
+});
+
 test("what may not be done is refused in words, as not theirs", () => {
   expect(() => need(lead, "people")).not.toThrow();
   try {

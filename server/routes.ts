@@ -9,6 +9,8 @@ import type { Right } from "./permissions";
 export type Needs =
   /** Signed in, with this right. */
   | Right
+  /** A program’s token: what the person may do who made it, as far as the token goes (`server/api/gate.ts`). */
+  | "token"
   /** Nobody needs to be signed in: an unguessable address, or the door itself. */
   | "open"
   /** No such thing. */
@@ -60,6 +62,10 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/calendar/:token": { see: "open", send: "none" },
   "/export": { see: "none", send: "work" },
   "/transfers/:transferId": work,
+  "/api/v1/openapi.json": { see: "open", send: "none" },
+  "/api/v1/:table": { see: "token", send: "token" },
+  "/api/v1/:table/:rowId": { see: "token", send: "none" },
+  "/api/v1/visits/:visitId/:lines": { see: "none", send: "token" },
   "/jobs/:jobId/photos/:photoId": page,
   "/jobs/:jobId/scale": page,
   "/jobs/:jobId/tap": work,

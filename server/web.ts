@@ -44,7 +44,7 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
 function mustSee(person: SignedIn, pattern: string): void {
   // The router says “register” for one, and “/” or nothing for the first page.
   const needs = ROUTES[`/${pattern.replace(/^\//, "")}`]?.see;
-  if (!needs || needs === "none" || (needs !== "open" && !may(person, needs))) throw notFound();
+  if (!needs || needs === "none" || needs === "token" || (needs !== "open" && !may(person, needs))) throw notFound();
 }
 
 /** The person behind the request. @throws 503 when it could not be looked up */

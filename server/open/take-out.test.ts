@@ -7,12 +7,14 @@ import { pipeline } from "node:stream/promises";
 import Ajv from "ajv/dist/2020.js";
 import addFormats from "ajv-formats";
 import { parse } from "csv-parse/sync";
-import { and, eq, ne, sql } from "drizzle-orm";
+import { eq, ne, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { OPEN_TABLES, openTable } from "../../db/open/tables";
-import { account, job, machine, note, photo, reading, workshop } from "../../db/schema";
+import { account, machine, model, note, photo, reading, workshop } from "../../db/schema";
 import { inWorkshop, outside } from "../../db/wall";
 import { database } from "../database";
+import { beginJob, freshMachine } from "../jobs/fresh-machine";
+import { personOf } from "../jobs/person-of";
 import type { Scope } from "./scope";
 import { type Shape, takeOut } from "./take-out";
 
@@ -65,15 +67,12 @@ async function taken(
   };
 }
 
-/** A visit of the first workshop that is open. */
+/** A visit of this test’s own: what is written into it changes nothing that another test looks at. */
 async function openVisit() {
-  const [row] = await db
-    .select()
-    .from(job)
-    .where(and(eq(job.workshopId, ours), eq(job.state, "open")))
-    .orderBy(job.id)
-    .limit(1);
-  return row!;
+  const by = await personOf("ilka@lowtide.example");
+  const [m] = await db.select({ id: model.id }).from(model).where(eq(model.name, "Packet Two"));
+  const machineId = await freshMachine(by, m!.id, "Taken");
+  return { id: await beginJob(by, machineId, "check"), machineId };
 }
 
 /** Rows of a view, before and after something: others write meanwhile, and nothing goes. */

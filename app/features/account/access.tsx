@@ -1,14 +1,18 @@
 import QRCode from "qrcode";
 import { useState } from "react";
+import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import { eq } from "drizzle-orm";
 import type { Route } from "./+types/access";
 import { NewPassword } from "./new-password";
+import { tokenSchema } from "./token-schema";
+import { OwnTokens } from "./tokens";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
 import { TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { account } from "~db/schema";
+import { makeToken, tokensOf, withdrawToken } from "~server/api/tokens";
 import type { SignedIn } from "~server/auth";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
@@ -38,16 +42,18 @@ const schemas = {
   "no-pin": z.object({}),
   tablet: z.object({ name: said(40, 2, "What it is called on the bench.") }),
   "no-tablet": z.object({ id }),
+  "no-token": z.object({ id }),
 } as const;
 
 export async function loader({ context, request }: Route.LoaderArgs) {
   const person = who(context);
   const full = may(person, "own");
-  const [sessions, tablets, here, [own]] = await reading(() =>
+  const [sessions, tablets, here, tokens, [own]] = await reading(() =>
     Promise.all([
       sessionsOf(person.id, person.sessionId),
       tabletsOf(person.workshop.id),
       tabletOf(request),
+      tokensOf(person.workshop.id, person.id),
       database()
         .select({ email: account.email, totp: account.totpSecret, pin: account.pinHash, recovery: account.recovery })
         .from(account)
@@ -62,6 +68,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     least: LEAST_CHARACTERS,
     sessions,
     tablets,
+    tokens,
+    newId: uuidv7(),
     tabletHere: here?.name ?? null,
     hasPin: Boolean(own?.pin),
     factor,
@@ -114,6 +122,12 @@ export async function action({ request, context }: Route.ActionArgs) {
       return own(schemas.pin, (given, by) => setPin(by, given.pin.trim()));
     case "no-pin":
       return own(schemas["no-pin"], (_, by) => setPin(by, null));
+    case "token":
+      return answerFor(mine, form, tokenSchema, async ({ commandId, ...given }, by) => ({
+        more: { token: await makeToken(by, commandId, given) },
+      }));
+    case "no-token":
+      return own(schemas["no-token"], (given, by) => withdrawToken(by, given.id));
     case "no-tablet":
       return own(schemas["no-tablet"], (given, by) => forget(by, given.id));
     default:
@@ -141,6 +155,7 @@ export default function Access({ loaderData }: Route.ComponentProps) {
           <Password {...loaderData} />
           <SecondFactor {...loaderData} />
           <Tablet {...loaderData} />
+          <OwnTokens {...loaderData} />
         </>
       ) : (
         <p className="border-l-4 border-brass bg-brass-wash p-3">

@@ -14,7 +14,7 @@ import { wantedRange } from "~server/wanted";
 import { parseCurve, readCurve } from "~core/temperature";
 import { schoolFields } from "~server/schools";
 import { commandId, id } from "~server/web";
-import { said, text } from "~server/fields";
+import { said, text, yes } from "~server/fields";
 
 /** The forms of a sheet, one schema each; the action picks by `intent`. */
 
@@ -77,10 +77,6 @@ export const wantedSchema = z
 
 export const tickSchema = z.object({ commandId, key: z.string().max(80) });
 
-const yes = z
-  .string()
-  .optional()
-  .transform((x) => x === "yes");
 const task = z.string().max(80);
 
 /** What is typed is understood by the task it belongs to, on the server. */

@@ -1,10 +1,10 @@
 import { Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { z } from "zod";
 import type { Route } from "./+types/machine";
 import { Reach } from "./reach";
 import { Retire } from "./retire";
 import { StartJob } from "./start-job";
+import { startInput, startSchema } from "./start-schema";
 import { Export } from "~app/ui/export";
 import { VerdictMark } from "~app/ui/verdict";
 import { Day } from "~app/ui/dates";
@@ -12,7 +12,7 @@ import { dayIn } from "~core/day";
 import { kindOf, particularsOf } from "~core/job";
 import { pressureCheck } from "~core/pressure";
 import { formatQuantity, unitById } from "~core/quantity";
-import { PRESET_IDS, SCOPE_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
+import { PRESET_IDS, presetScopes, scopesFor, visitTitle } from "~core/sheet";
 import { WANTED, WANTED_IDS } from "~core/spec";
 import { WARM_LEVELS, usualLevel } from "~core/warmup";
 import { changeSchema, retireSchema } from "./machine-schema";
@@ -43,7 +43,7 @@ import { sayPast } from "~server/machines/past";
 import { programmesView } from "~server/machines/coffee";
 import { PAST_VISITS, lifeView } from "~server/machines/life";
 import { addModification, retireMachine } from "~server/machines/register";
-import { answer, commandId, fieldOf, id, notFound, reading, who } from "~server/web";
+import { answer, fieldOf, id, notFound, reading, who } from "~server/web";
 
 const VISITS = 12;
 /** Changes and withdrawn jobs shown. */
@@ -187,18 +187,6 @@ function titleOf({
   return visitTitle(scopes, kindOf(pinned), pinned.card);
 }
 
-const schema = z.object({
-  commandId,
-  type: z.enum([...PRESET_IDS, "own"], "Choose what the visit is for."),
-  scopes: z.array(z.enum(SCOPE_IDS)).default([]),
-  complaint: z.string().trim().max(2000, "Keep it under 2000 characters.").default(""),
-  school: z.enum(["regulate", "ceiling"], "Choose what the OPV is set as."),
-  hardness: z.enum(["under-50", "published-band"]).optional(),
-  warmUp: z.enum(["wait", "blank-shots"]).optional(),
-  level: z.enum(["boiler-ready", "machine-warm", "heat-soaked"]).default("machine-warm"),
-  specCardId: z.uuid().optional(),
-});
-
 export async function action({ request, params, context }: Route.ActionArgs) {
   const machineId = id.safeParse(params.machineId);
   if (!machineId.success) throw notFound();
@@ -211,19 +199,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     return answer(form, retireSchema, ({ commandId, state, reason }) =>
       retireMachine(who(context), commandId, machineId.data, { retired: state === "retired", reason }),
     );
-  return answer(form, schema, async ({ commandId, type, scopes, complaint, level, specCardId, ...own }) => {
-    const outcome = await startJob(who(context), commandId, {
-      machineId: machineId.data,
-      visit: type === "own" ? scopes : type,
-      complaint,
-      level,
-      specCardId: specCardId ?? null,
-      schools: {
-        opv: own.school,
-        ...(own.hardness ? { hardness: own.hardness } : {}),
-        ...(own.warmUp ? { warmUp: own.warmUp } : {}),
-      },
-    });
+  return answer(form, startSchema, async ({ commandId, ...typed }) => {
+    const outcome = await startJob(who(context), commandId, startInput(machineId.data, typed));
     return outcome === "clash" ? outcome : (redirect(`/jobs/${commandId}`) as Response);
   });
 }

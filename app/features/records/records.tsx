@@ -7,6 +7,8 @@ import { TextField } from "~app/ui/field";
 import { Export } from "~app/ui/export";
 import { Day } from "~app/ui/dates";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { TokenList } from "~app/ui/token-list";
+import { tokensOf, withdrawToken } from "~server/api/tokens";
 import { formOf } from "~server/body";
 import { calendarLinks, makeCalendarLink, withdrawCalendarLink } from "~server/handover/due-calendar";
 import { forgetGone, transfersOf, viewOf } from "~server/open/transfers";
@@ -23,9 +25,14 @@ export async function loader({ context, request }: Route.LoaderArgs) {
   const origin = originOf(request);
   return reading(async () => {
     await forgetGone(workshop.id);
-    const [rows, links] = await Promise.all([transfersOf(workshop.id, SHOWN), calendarLinks(person)]);
+    const [rows, links, tokens] = await Promise.all([
+      transfersOf(workshop.id, SHOWN),
+      calendarLinks(person),
+      tokensOf(workshop.id),
+    ]);
     return {
       newId: uuidv7(),
+      tokens,
       links: links.map((l) => ({ id: l.id, at: l.at.toISOString(), address: `${origin}/calendar/${l.token}.ics` })),
       transfers: rows.map((row) => ({ ...viewOf(row), way: row.way, about: row.about, at: row.at.toISOString() })),
     };
@@ -38,6 +45,11 @@ const withdrawSchema = z.object({ id });
 export async function action({ request, context }: Route.ActionArgs) {
   const mine = { person: () => who(context), right: "records" } as const;
   const form = await formOf(request);
+  if (fieldOf(form, "intent") === "no-token")
+    return answerFor(mine, form, withdrawSchema, async (given, by) => {
+      await withdrawToken(by, given.id);
+      return "done";
+    });
   return fieldOf(form, "intent") === "withdraw-link"
     ? answerFor(mine, form, withdrawSchema, async (given, by) => {
         await withdrawCalendarLink(by, given.id);
@@ -48,7 +60,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: "Export and import · Nimble Gauge" }];
 
-export default function Records({ loaderData: { newId, transfers, links } }: Route.ComponentProps) {
+export default function Records({ loaderData: { newId, transfers, links, tokens } }: Route.ComponentProps) {
   return (
     <main id="main" className="mx-auto grid max-w-3xl gap-8 p-4 wide:p-8">
       <h1 className="text-3xl font-bold tracking-tight">Export and import</h1>
@@ -73,6 +85,20 @@ export default function Records({ loaderData: { newId, transfers, links } }: Rou
         <Upload />
       </section>
       <Calendar links={links} newId={newId} />
+      <section aria-labelledby="programs" className="grid gap-3">
+        <h2 id="programs" className="text-xl font-bold">
+          Programs
+        </h2>
+        <p>
+          {tokens.length === 0 ? "No program reads or appends records now." : "API tokens that are valid now."}{" "}
+          Everybody makes their own, under{" "}
+          <Link to="/access#tokens" className="underline underline-offset-4">
+            Your access
+          </Link>
+          .
+        </p>
+        <TokenList tokens={tokens} whose />
+      </section>
       <section aria-labelledby="files" className="grid gap-3">
         <h2 id="files" className="text-xl font-bold">
           Exports and imports until now

@@ -4,15 +4,11 @@ import { type Dimension, baseUnit, parseQuantity, unitsOf } from "~core/quantity
 import { COUNTS_FROM, FLOWS, PULLED_BY, type Pull, ROASTS, STRENGTHS, TAPS, TASTES, GRAMS_PER_ML } from "~core/shot";
 import type { ShotInput } from "~server/jobs/commands/shots";
 import { commandId, id } from "~server/web";
-import { optionalDay, text } from "~server/fields";
+import { optionalDay, text, yes } from "~server/fields";
 
 /** The forms of the shots’ room. Figures are understood with their unit, and refused beside the field they were typed in. */
 
 const optional = text(60).default("");
-const yes = z
-  .string()
-  .optional()
-  .transform((x) => x === "yes");
 const oneOf = <T extends string>(values: readonly [T, ...T[]]) =>
   z
     .enum(values)

@@ -8,7 +8,7 @@ import { describedFrom } from "../../../db/queries/job-from";
 import { machineRow } from "../../../db/queries/machines";
 import { pinnedSpec } from "../../../db/queries/specs";
 import { job, machine as machines } from "../../../db/schema";
-import type { SignedIn } from "../../auth";
+import type { Person } from "../../auth";
 import { once } from "../../command";
 import { database } from "../../database";
 import { tell } from "../../events";
@@ -28,7 +28,7 @@ export interface StartInput {
 }
 
 /** Starts a job. Its id is the command's. What it is for, the machine’s particulars, schools and spec card are pinned now. */
-export async function startJob(by: SignedIn, commandId: string, input: StartInput) {
+export async function startJob(by: Person, commandId: string, input: StartInput) {
   const machine = await machineRow(database(), by.workshop.id, input.machineId);
   if (!machine) throw new Refused("There is no such machine in this workshop.");
   const particulars = particularsOf(describedFrom(machine));

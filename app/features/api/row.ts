@@ -1,0 +1,23 @@
+import type { Route } from "./+types/row";
+import { answerPage } from "./answer-page";
+import { openTable } from "~db/open/tables";
+import { program, programsOnly, rightProblem } from "~server/api/gate";
+import { isById, rowOf } from "~server/api/pages";
+import { problem } from "~server/api/problem";
+import { id } from "~server/web";
+
+/** One row of a table whose rows go by their id. */
+
+export const middleware = [programsOnly];
+
+export async function loader({ request, params, context }: Route.LoaderArgs) {
+  const nothing = () => problem({ status: 404, detail: "There is no such row." });
+  const table = openTable(params.table);
+  const rowId = id.safeParse(params.rowId);
+  if (!table || !isById(table) || !rowId.success) return nothing();
+  const by = program(context);
+  const refused = rightProblem(by, "work");
+  if (refused) return refused;
+  const row = await rowOf(by.workshop.id, table, rowId.data);
+  return row ? answerPage(request, row) : nothing();
+}
