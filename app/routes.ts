@@ -23,6 +23,7 @@ export default [
     route("parts", "features/kit/parts.tsx"),
     route("jobs/:jobId", "features/jobs/sheet.tsx"),
     route("jobs/:jobId/shots", "features/shots/shots.tsx"),
+    route("jobs/:jobId/trace", "features/shots/trace.tsx"),
     route("jobs/:jobId/report", "features/handover/job-report.tsx"),
     route("settings", "features/settings/settings.tsx"),
     route("access", "features/account/access.tsx"),

@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
-import { expect, expectAccessible, freshMachine, signIn, test } from "./workshop";
+import { expect, expectAccessible, freshMachine, signIn, startJob, test } from "./workshop";
 
 /** Records leave and come back, by the screen. */
 
@@ -161,4 +161,63 @@ test("an address for a calendar is made, read without signing in, and withdrawn"
   await page.getByRole("button", { name: "Withdraw this address" }).first().click();
   await expect.poll(async () => (await stranger.get(path)).status()).toBe(404);
   await stranger.dispose();
+});
+
+/** A logger’s file of one shot, as such are: thousandths of a second, psi, decimal commas, a column of its own. */
+function logged(lines = 280): string[] {
+  const comma = (value: number, digits: number) => value.toFixed(digits).replace(".", ",");
+  return [
+    "Elapsed (ms);Druck (psi);Weight (g);Goal;Note",
+    ...Array.from({ length: lines }, (_, i) => {
+      const t = i / 10;
+      const psi = t < 4 ? 32 * t : t < 26 ? 130.5 : 0;
+      return `${i * 100};${comma(psi, 1)};${comma(Math.max(0, Math.min(t, 26) - 6) * 1.8, 1)};9;`;
+    }),
+  ];
+}
+
+test("a logger’s trace of a shot comes into the shots: columns seen and changed, what is wrong said, then drawn", async ({
+  page,
+}) => {
+  await signIn(page);
+  await startJob(page, await freshMachine("K7"), "Service");
+  const jobId = new URL(page.url()).pathname.split("/").at(-1)!;
+  await page.goto(`/jobs/${jobId}/shots`);
+  await page.getByRole("link", { name: "Add a trace from a logger" }).click();
+  const file = page.getByLabel("CSV file of one shot");
+  const send = async (name: string, text: string) => {
+    await file.setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text, "utf16le") });
+    await page.getByRole("button", { name: "Read the file" }).click();
+  };
+  await send("empty.csv", "\uFEFF");
+  await expect(page.getByText("Choose the logger’s file.")).toBeVisible();
+  await send("back.csv", `\uFEFF${[...logged(), "100;9;9;9;"].join("\r\n")}`);
+  await expect(page.getByText("Line 282: the time goes back. Leave one shot in the file.")).toBeVisible();
+  await send("shot.csv", `\uFEFF${logged().join("\r\n")}`);
+  await expect(page.getByText("the time goes back")).toHaveCount(0);
+  await expect(page.getByLabel("Elapsed (ms)")).toHaveValue("time.ms");
+  await expect(page.getByLabel("Druck (psi)")).toHaveValue("pressure.psi");
+  await expect(page.getByLabel("Goal")).toHaveValue("");
+  // 130.5 psi is 8.998 bar: 1 psi = 6.894 757 kPa (NIST SP 811, B.8).
+  await expect(page.getByRole("img", { name: "Pressure: from 0.0 to 9.0 bar over 28 s." })).toBeVisible();
+  await page.getByLabel("Druck (psi)").selectOption("Pressure, bar");
+  await expect(page.getByText("can’t be a pressure of a shot. Check its unit.")).toBeVisible();
+  await page.getByRole("button", { name: "Save trace" }).click();
+  await expect(page.getByRole("alert").or(page.locator("#trace-column-error"))).toContainText("Check its unit.");
+  await page.getByLabel("Druck (psi)").selectOption("Pressure, psi");
+  await expect(page.getByRole("img", { name: /^Weight/ })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByLabel("Which shot it is of").press("Tab");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(new RegExp(`/jobs/${jobId}/shots\\?trace=`));
+  await expect(page.getByRole("img", { name: "Pressure: from 0.0 to 9.0 bar over 28 s." })).toBeVisible();
+  await expect(page.getByText("shot.csv, of no shot here")).toBeVisible();
+  await expect(page.getByText("6.3 s")).toBeVisible();
+  // Another beside it: the newest is shown, and the first can be picked.
+  await page.getByRole("link", { name: "Add a trace from a logger" }).click();
+  await send("second.csv", `\uFEFF${logged(200).join("\r\n")}`);
+  await page.getByRole("button", { name: "Save trace" }).click();
+  await expect(page.getByRole("img", { name: /over 20 s/ }).first()).toBeVisible();
+  await page.getByRole("link", { name: "shot.csv, of no shot here" }).click();
+  await expect(page.getByRole("img", { name: /over 28 s/ }).first()).toBeVisible();
 });

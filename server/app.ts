@@ -56,6 +56,8 @@ app.use(
   }),
 );
 app.use(sameOriginOnly);
+// What programs page through is large, made for each, and read once: squeezing it hard takes longer than asking for it.
+app.use("/api", compression({ level: 1 }));
 app.use(compression());
 app.use(
   createRequestHandler({

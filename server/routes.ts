@@ -48,6 +48,7 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/parts/fitting": page,
   "/jobs/:jobId": work,
   "/jobs/:jobId/shots": work,
+  "/jobs/:jobId/trace": work,
   "/jobs/:jobId/report": work,
   "/jobs/:jobId/report/file": page,
   "/settings": work,

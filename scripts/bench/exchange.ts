@@ -5,16 +5,22 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Writable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { sql } from "drizzle-orm";
+import { median } from "d3-array";
+import { eq, sql } from "drizzle-orm";
 import pg from "pg";
 import { from as copyFrom, to as copyTo } from "pg-copy-streams";
+import { openTable } from "../../db/open/tables";
+import { account } from "../../db/schema";
 import { inWorkshop } from "../../db/wall";
+import { keyIn } from "../../server/api/cursor";
+import { makeToken } from "../../server/api/tokens";
 import { database } from "../../server/database";
 import { startCheck, startStore } from "../../server/intake/answers";
 import { takeIn } from "../../server/intake/arrive";
 import { fileOf } from "../../server/intake/files";
 import { closeQueue } from "../../server/intake/queue";
 import { planOf, workOn } from "../../server/intake/work";
+import { personOf } from "../../server/jobs/person-of";
 import { ownMachines, ownWorkshop } from "../../server/open/own-workshop";
 import { type Shape, takeOut } from "../../server/open/take-out";
 import { transferOf } from "../../server/open/transfers";
@@ -100,6 +106,42 @@ for (const shape of ["tables", "records"] as const satisfies readonly Shape[]) {
   const mb = unpacked(join(folder, `${shape}.zip`));
   row(`export, ${shape}, as a zip (unpacked)`, mb, taken.seconds, rate, taken.grown);
 }
+
+// Pages for programs, over HTTP, beside the same rows asked for directly.
+const PAGES = 40;
+const [owner] = await db
+  .select({ email: account.email })
+  .from(account)
+  .where(eq(account.workshopId, workshopId))
+  .limit(1);
+const token = await inWorkshop(workshopId, async () =>
+  makeToken(await personOf(owner!.email), randomUUID(), { name: "bench", scopes: ["read"], days: 30 }),
+);
+const readings = openTable("readings")!;
+const key = readings.key.join(", ");
+const took = { http: [] as number[], sql: [] as number[] };
+for (let after = "", n = 0; n < PAGES; n++) {
+  const start = performance.now();
+  const answer = await fetch(`${process.env.BASE_URL}/api/v1/readings?limit=1000${after && `&after=${after}`}`, {
+    headers: { Authorization: `Bearer ${token}` },
+  });
+  const page = (await answer.json()) as { rows: unknown[]; after: string | null };
+  if (answer.status !== 200 || page.rows.length !== 1000) throw new Error(`A page came as ${answer.status}.`);
+  took.http.push(performance.now() - start);
+  const values = after ? keyIn(readings, after)! : [];
+  const behind = after ? `and (${key}) > ($2::uuid, $3, $4::uuid)` : "";
+  const began = performance.now();
+  await client.query(
+    `select ${readings.columns.map((c) => c.name).join(", ")} from records.reading where workshop_id = $1 ${behind} order by ${key} limit 1000`,
+    [workshopId, ...values],
+  );
+  took.sql.push(performance.now() - began);
+  after = page.after!;
+}
+const [http, plain] = [median(took.http)!, median(took.sql)!];
+console.log(
+  `\nA page of 1000 readings for a program: ${http.toFixed(1)} ms over HTTP, ${plain.toFixed(1)} ms by its SQL alone: ${(http / plain).toFixed(1)} times.`,
+);
 
 /** MB of what is in a zip, by its own list. */
 function unpacked(path: string): number {

@@ -3,6 +3,7 @@ import { lazyPart } from "~app/ui/lazy-part";
 import { Link } from "react-router";
 import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { NextChange } from "./next-change";
+import { Traces } from "./traces";
 import { Earlier, Tries } from "./tries";
 import type { EntryAnswer } from "~app/ui/use-entry";
 
@@ -61,6 +62,7 @@ export const ShotsLog = memo(function ShotsLog({ view, newId, onSaved, onCorrect
               <Compare view={view} picked={picked} />
             </Suspense>
           )}
+          <Traces view={view} />
         </div>
         <div className="grid gap-4">
           <Tries view={view} picked={picked} onPick={pick} onCorrect={onCorrect} />

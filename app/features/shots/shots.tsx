@@ -14,11 +14,13 @@ import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { id, notFound, reading, who } from "~server/web";
 
 /** The room of the shots: a clock for wet hands, the tries, and the one thing to change. */
-export async function loader({ params, context }: Route.LoaderArgs) {
+const pickedIn = (request: Request) => new URL(request.url).searchParams.get("trace");
+
+export async function loader({ params, context, request }: Route.LoaderArgs) {
   const person = who(context);
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  const view = await reading(() => loadShots(person, jobId.data));
+  const view = await reading(() => loadShots(person, jobId.data, pickedIn(request)));
   if (!view || view.machine.groups === 0) throw notFound();
   return { view, shows: { jobId: view.job.id, revision: view.job.revision }, newId: uuidv7() };
 }
@@ -26,7 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
 export async function action({ params, context, request }: Route.ActionArgs) {
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  return writeShots(() => who(context), jobId.data, await formOf(request));
+  return writeShots(() => who(context), jobId.data, await formOf(request), pickedIn(request));
 }
 
 export const shouldRevalidate = unlessAnswered;

@@ -22,6 +22,7 @@ import {
   type Pull,
   type PulledBy,
   type ShotClock,
+  type Trace,
   changedBetween,
   coffeeAge,
   deriveFrom,
@@ -33,6 +34,8 @@ import {
 import { keptFrom } from "../../../core/sheet";
 import type { Kept } from "../../../core/volume";
 import type { programmesOf, shotsBefore } from "../../../db/queries/shots";
+import type { tracesOf } from "../../../db/queries/traces";
+import { traceView } from "./traces";
 
 /** The room in which shots are pulled: the recipe, the tries with what was changed, the one thing to change, the clock. */
 
@@ -45,12 +48,16 @@ export interface ShotsQuestion {
   clock: { clockId: string; clock: ShotClock; by: string } | null;
   before: Awaited<ReturnType<typeof shotsBefore>>;
   programmes: Awaited<ReturnType<typeof programmesOf>>;
+  /** Of loggers, newest first, and the one that is drawn. */
+  traces?: Awaited<ReturnType<typeof tracesOf>>;
+  picked?: { id: string; trace: Trace } | null;
   now: number;
   /** The person’s own unit of pressure. */
   unit: string;
 }
 
-export function shotsView({ job, kit, clock, before, programmes, now, unit }: ShotsQuestion) {
+export function shotsView(asked: ShotsQuestion) {
+  const { job, kit, clock, before, programmes, now, unit } = asked;
   const standing = standingOf(job);
   const { kind, recipe, records } = standing;
   const shots = standingShots(job);
@@ -107,11 +114,22 @@ export function shotsView({ job, kit, clock, before, programmes, now, unit }: Sh
       grams: p.mean,
     })),
     doseAgain: doseAgain(standing),
+    traces: tracesFrom(asked, shots),
     before: before && {
       at: before.at.toISOString(),
       shots: before.shots.map((s) => ({ id: s.id, number: s.sequence, said: sayPull(s.pull), pull: s.pull })),
       points: before.shots.flatMap((s) => pointOf(s.pull, standing)),
     },
+  };
+}
+
+/** Traces by the shot they are of; a corrected shot keeps the trace under its number. */
+function tracesFrom({ job, traces = [], picked = null, unit }: ShotsQuestion, shots: readonly ShotRecord[]) {
+  const numberOf = (id: string | null) => [...shots, ...job.shots].find((s) => s.id === id)?.sequence ?? null;
+  return {
+    list: traces.map((t) => ({ id: t.id, file: t.file, shot: numberOf(t.shotId), at: t.at.toISOString() })),
+    picked: picked?.id ?? null,
+    view: picked && traceView(picked.trace, unit),
   };
 }
 
