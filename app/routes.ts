@@ -36,6 +36,7 @@ export default [
   route("jobs/:jobId/report/file", "features/handover/job-report-file.ts"),
   route("jobs/:jobId/scale", "features/shots/scale.ts"),
   route("jobs/:jobId/tap", "features/shots/tap.ts"),
+  route("labels/file", "features/machines/labels-file.ts"),
   route("parts/file", "features/kit/parts-file.ts"),
   route("parts/fitting", "features/jobs/parts-fitting.ts"),
   route("owners/:ownerId/contact", "features/machines/contact.ts"),

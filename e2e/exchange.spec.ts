@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
+import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { expect, expectAccessible, freshMachine, signIn, startJob, test } from "./workshop";
 
 /** Records leave and come back, by the screen. */
@@ -220,4 +221,22 @@ test("a logger’s trace of a shot comes into the shots: columns seen and change
   await expect(page.getByRole("img", { name: /over 20 s/ }).first()).toBeVisible();
   await page.getByRole("link", { name: "shot.csv, of no shot here" }).click();
   await expect(page.getByRole("img", { name: /over 28 s/ }).first()).toBeVisible();
+});
+
+test("labels of machines as PDF, for a sheet of which some are used", async ({ page }, info) => {
+  await signIn(page);
+  await page.goto("/labels");
+  for (const n of [0, 1, 2]) await page.getByRole("checkbox").nth(n).check();
+  await page.getByRole("button", { name: "Make the sheet" }).click();
+  await page.getByLabel("Sheet of labels").selectOption("Letter, 30 labels of 2⅝ × 1 in");
+  await page.getByLabel("Labels used already").fill("29");
+  const coming = page.waitForEvent("download");
+  await page.keyboard.press("Enter");
+  const file = await coming;
+  expect(file.suggestedFilename()).toBe("labels.pdf");
+  const path = join(info.outputDir, "labels.pdf");
+  await file.saveAs(path);
+  const pdf = await getDocument({ data: new Uint8Array(readFileSync(path)), verbosity: 0 }).promise;
+  // One on the label that is left, two on another sheet.
+  expect(pdf.numPages).toBe(2);
 });

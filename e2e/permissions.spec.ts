@@ -197,6 +197,7 @@ const NO_DATA = [
   "/alive",
   "/jobs/:jobId/report/file",
   "/parts/file",
+  "/labels/file",
   "/owners/:ownerId/contact",
   "/export",
   "/transfers/:transferId",
@@ -205,7 +206,7 @@ const NO_DATA = [
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
 /** What the made-up address has nothing behind: a photo that is none, a file without errors. */
-const EMPTY = ["/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
+const EMPTY = ["/labels/file", "/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
 
 for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
   test(`asked by ${person}`, async ({ baseURL }) => {

@@ -28,6 +28,7 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/": page,
   "/register": page,
   "/labels": page,
+  "/labels/file": page,
   "/machines/new": work,
   "/machines/serial/:serial": page,
   "/machines/:machineId": work,

@@ -1,4 +1,5 @@
 import { Worker } from "node:worker_threads";
+import type { LabelsOf } from "./labels";
 import type { PaperOf } from "./report";
 
 /** Papers being made in this process: one of a key at a time, each with how far it is, and each can be stopped. */
@@ -22,6 +23,10 @@ let last: Promise<unknown> = Promise.resolve();
 
 /** Longest that a paper may take, ms. */
 const LONGEST = 120_000;
+
+/** What the worker lays out. */
+export type Paper =
+  { readonly kind: "report"; readonly of: PaperOf } | { readonly kind: "labels"; readonly of: LabelsOf };
 
 export interface Maker {
   /** Gathers what is on it, telling how far it is. */
@@ -49,9 +54,7 @@ export function make(key: string, maker: Maker): Promise<Uint8Array | null> {
   const made = (async () => {
     try {
       const of = await maker.gather((progress) => (begun.progress = progress), stop.signal);
-      const turn = last.then(() => layOut(of, stop.signal));
-      last = turn.catch(() => {});
-      const pdf = await turn;
+      const pdf = await inTurn({ kind: "report", of }, stop.signal);
       await maker.keep(pdf);
       return pdf;
     } catch (error) {
@@ -67,6 +70,16 @@ export function make(key: string, maker: Maker): Promise<Uint8Array | null> {
   return made;
 }
 
+/** A paper of which nothing is kept. @throws where it was stopped */
+export const layOutLabels = (of: LabelsOf, stop: AbortSignal): Promise<Uint8Array> =>
+  inTurn({ kind: "labels", of }, stop);
+
+function inTurn(paper: Paper, stop: AbortSignal): Promise<Uint8Array> {
+  const turn = last.then(() => layOut(paper, stop));
+  last = turn.catch(() => {});
+  return turn;
+}
+
 /** Built beside the server, and used from there by sources too; see vite.papers.config.ts. */
 const here = import.meta.url;
 const built = here.lastIndexOf("/build/server/");
@@ -76,7 +89,7 @@ const WORKER =
 /** Kept for the next paper: its fonts are read and its code is warm. */
 let idle: Worker | null = null;
 
-function layOut(of: PaperOf, stop: AbortSignal): Promise<Uint8Array> {
+function layOut(paper: Paper, stop: AbortSignal): Promise<Uint8Array> {
   stop.throwIfAborted();
   const worker = idle ?? new Worker(WORKER);
   idle = null;
@@ -92,7 +105,7 @@ function layOut(of: PaperOf, stop: AbortSignal): Promise<Uint8Array> {
     });
     worker.once("error", reject);
     worker.once("exit", (code) => reject(new Error(`The paper was not made (${code}).`)));
-    worker.postMessage(of);
+    worker.postMessage(paper);
   }).then(
     (pdf) => {
       // Those of this paper; the worker has others of its own, without which nothing comes back from it.

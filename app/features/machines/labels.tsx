@@ -1,16 +1,18 @@
 import QRCode from "qrcode";
 import { Form } from "react-router";
 import type { Route } from "./+types/labels";
+import { MOST_LABELS, pickedIn } from "./labels-asked";
 import { type SwingTag, swingTagOf } from "~core/job";
+import { LABEL_SHEETS, LABEL_SHEET_IDS } from "~core/labels";
 import { signedJob } from "~db/queries/papers";
 import { findMachines, machinesById } from "~db/queries/register";
 import { Button } from "~app/ui/button";
+import { SelectField, TextField } from "~app/ui/field";
 import { RegisterSearch } from "~app/ui/register-search";
 import { originOf } from "~server/origin";
 import { database } from "~server/database";
 import { id, reading, who } from "~server/web";
 
-const MOST = 24;
 /** Machines to pick from; a search finds the others. */
 const LISTED = 60;
 
@@ -18,10 +20,7 @@ const LISTED = 60;
 export async function loader({ request, context }: Route.LoaderArgs) {
   const { workshop } = who(context);
   const url = new URL(request.url);
-  const ids = url.searchParams
-    .getAll("machine")
-    .filter((m) => id.safeParse(m).success)
-    .slice(0, MOST);
+  const ids = pickedIn(url);
   const text = (url.searchParams.get("q") ?? "").slice(0, 100);
   const job = id.safeParse(url.searchParams.get("job"));
   return reading(async () => {
@@ -30,11 +29,18 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       const [machine] = await machinesById(database(), workshop.id, [signed.machineId]);
       const qr = machine ? await qrOf(request, machine.id) : "";
       const tag = { ...swingTagOf(signed.document, signed.timeZone), svg: qr };
-      return { labels: [], text: "", machines: [], more: false, tag };
+      return { labels: [], text: "", machines: [], more: false, tag, paper: workshop.paper };
     }
     if (ids.length === 0) {
       const found = await findMachines(database(), workshop.id, { text, after: null, limit: LISTED + 1 });
-      return { labels: [], text, machines: found.slice(0, LISTED), more: found.length > LISTED, tag: null };
+      return {
+        labels: [],
+        text,
+        machines: found.slice(0, LISTED),
+        more: found.length > LISTED,
+        tag: null,
+        paper: workshop.paper,
+      };
     }
     const rows = await machinesById(database(), workshop.id, ids);
     const labels = await Promise.all(
@@ -43,7 +49,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
         svg: await qrOf(request, m.id),
       })),
     );
-    return { labels, text, machines: [], more: false, tag: null };
+    return { labels, text, machines: [], more: false, tag: null, paper: workshop.paper };
   });
 }
 
@@ -53,14 +59,15 @@ const qrOf = (request: Request, machineId: string) =>
 export const meta: Route.MetaFunction = () => [{ title: "Labels · Nimble Gauge" }];
 
 export default function Labels({ loaderData }: Route.ComponentProps) {
-  const { labels, machines, text, more, tag } = loaderData;
+  const { labels, machines, text, more, tag, paper } = loaderData;
   if (tag) return <Tag tag={tag} />;
   if (labels.length === 0)
     return (
       <main id="main" className="mx-auto grid max-w-3xl gap-4 p-4 wide:p-8">
         <h1 className="text-2xl font-bold">Labels</h1>
         <p>
-          Pick the machines, up to {MOST}. Each label opens its machine’s page; it shows nothing without signing in.
+          Pick the machines, up to {MOST_LABELS}. Each label opens its machine’s page; it shows nothing without signing
+          in.
         </p>
         <RegisterSearch text={text} />
         <Form className="grid gap-4">
@@ -88,12 +95,47 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
   return (
     <main id="main" className="mx-auto grid max-w-4xl gap-4 p-4 print:p-0">
       <h1 className="sr-only">Labels</h1>
-      <div className="no-print">
-        <Button type="button" onClick={() => window.print()}>
-          Print
-        </Button>
+      <div className="no-print grid gap-4">
+        <Form
+          action="/labels/file"
+          reloadDocument
+          className="grid items-end gap-4 bg-sheet p-4 sm:grid-cols-[1fr_auto_auto]"
+        >
+          {labels.map((m) => (
+            <input key={m.id} type="hidden" name="machine" value={m.id} />
+          ))}
+          <SelectField
+            field={{ id: "sheet", errorId: "sheet-error", name: "sheet", errors: undefined }}
+            label="Sheet of labels"
+            defaultValue={paper === "Letter" ? "letter-30" : "a4-24"}
+          >
+            {LABEL_SHEET_IDS.map((sheet) => (
+              <option key={sheet} value={sheet}>
+                {LABEL_SHEETS[sheet].title}
+              </option>
+            ))}
+          </SelectField>
+          <TextField
+            field={{ id: "skip", errorId: "skip-error", name: "skip", errors: undefined }}
+            label="Labels used already"
+            type="number"
+            inputMode="numeric"
+            min={0}
+            max={29}
+            defaultValue={0}
+            className="w-40"
+          />
+          <Button look="main">PDF</Button>
+        </Form>
+        <p>
+          Print the PDF at 100 %, not fitted to the page. Or{" "}
+          <button type="button" onClick={() => window.print()} className="min-h-11 underline underline-offset-4">
+            print this page
+          </button>{" "}
+          on plain paper.
+        </p>
       </div>
-      <ul className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+      <ul className="grid gap-3 min-[28rem]:grid-cols-2 sm:grid-cols-3 print:grid-cols-3">
         {labels.map((m) => (
           <li
             key={m.id}
