@@ -18,7 +18,11 @@ site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { ro
 site.use(app);
 
 // Longer than a photo may take over a poor line; a form’s own limit is shorter.
-const server = createServer({ requestTimeout: 150_000, headersTimeout: 20_000, maxHeaderSize: 16_384 }, site);
+// Browsers and proxies send a form on a line that they kept: it must not be closed at that moment by the side that sends nothing.
+const server = createServer(
+  { requestTimeout: 150_000, headersTimeout: 20_000, keepAliveTimeout: 75_000, maxHeaderSize: 16_384 },
+  site,
+);
 server.on("error", (error) => {
   const taken = error.code === "EADDRINUSE";
   console.error(taken ? `Port ${port} is taken. Choose another: PORT=4181 npm run demo` : error.message);

@@ -1,10 +1,8 @@
 import { type ReactNode, useState } from "react";
 import { useActionData, useFetcher } from "react-router";
 import { FieldError } from "./field";
-import { UNREACHABLE } from "./unreachable";
+import { SEND_AGAIN, UNREACHABLE } from "./unreachable";
 import type { EntryAnswer } from "./use-entry";
-
-const LOST = "Not saved: no connection. Send it again when the connection is back.";
 
 /**
  * One form of a page with several, told apart by its intent, whose words are never kept on the device: passwords, codes, roles. Sent in the
@@ -17,7 +15,7 @@ export function usePlainForm<More extends object = object>(intent: string, key =
   const answer = (fetcher.data as Answer | undefined) ?? (posted?.intent === intent ? posted : undefined);
   const said = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
   // Nothing of it is kept, and nothing is sent by itself later.
-  const errors = answer?.outcome === UNREACHABLE ? { "": [LOST] } : said;
+  const errors = answer?.outcome === UNREACHABLE ? { "": [SEND_AGAIN] } : said;
   const field = (name: string) => ({
     id: `${key}-${name || "form"}`,
     errorId: `${key}-${name || "form"}-error`,

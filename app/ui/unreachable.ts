@@ -9,6 +9,9 @@ export function unreachable() {
   };
 }
 
+/** Said where nothing is kept on the device, and nothing is sent by itself later. */
+export const SEND_AGAIN = "Not saved: no connection. Send it again when the connection is back.";
+
 export type Unreachable = ReturnType<typeof unreachable>;
 export const UNREACHABLE = "unreachable" as const;
 

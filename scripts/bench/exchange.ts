@@ -80,12 +80,13 @@ function counted() {
 const { workshopId } = await fill(db, 200, 0);
 await db.transaction(async (tx) => {
   await tx.execute(sql`set local session_replication_role = replica`);
+  await tx.execute(sql`set local statement_timeout = 0`);
   await tx.execute(sql`
     insert into reading (id, workshop_id, job_id, by, at, sequence, knob, instrument_id, place, to_group, to_group_u, typed, unit, indicated, value, u, u_common, budget)
     select gen_random_uuid(), r.workshop_id, r.job_id, r.by, r.at, r.sequence, r.knob, r.instrument_id, r.place, r.to_group, r.to_group_u, r.typed, r.unit, r.indicated, r.value, r.u, r.u_common, r.budget
     from (select * from reading where workshop_id = ${workshopId} and supersedes is null and knob = 'opv' limit 1000) r, generate_series(1, ${Math.ceil(READINGS / 1000)})`);
 });
-await db.execute(sql`analyze`);
+await client.query("analyze");
 for (const shape of ["tables", "records"] as const satisfies readonly Shape[]) {
   const source =
     shape === "tables"

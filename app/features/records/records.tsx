@@ -8,6 +8,7 @@ import { Export } from "~app/ui/export";
 import { Day } from "~app/ui/dates";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { TokenList } from "~app/ui/token-list";
+import { SEND_AGAIN, UNREACHABLE } from "~app/ui/unreachable";
 import { tokensOf, withdrawToken } from "~server/api/tokens";
 import { formOf } from "~server/body";
 import { calendarLinks, makeCalendarLink, withdrawCalendarLink } from "~server/handover/due-calendar";
@@ -185,14 +186,16 @@ function CalendarLink({ link }: { link: Link }) {
 }
 
 function Upload() {
-  const fetcher = useFetcher<{ message: string }>();
+  const fetcher = useFetcher<{ message: string; outcome?: string }>();
   const busy = fetcher.state !== "idle";
+  const { message, outcome } = fetcher.data ?? {};
+  const said = outcome === UNREACHABLE ? SEND_AGAIN : message;
   return (
     <fetcher.Form method="post" action="/import" encType="multipart/form-data" className="grid gap-3 bg-sheet p-4">
       <TextField
         field={{
           ...{ id: "table", errorId: "table-error", name: "file" },
-          errors: fetcher.data?.message ? [fetcher.data.message] : undefined,
+          errors: said ? [said] : undefined,
         }}
         label="File"
         type="file"

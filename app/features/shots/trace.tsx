@@ -8,6 +8,7 @@ import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextField } from "~app/ui/field";
 import { lazyPart } from "~app/ui/lazy-part";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { SEND_AGAIN, UNREACHABLE } from "~app/ui/unreachable";
 import type { EntryAnswer } from "~app/ui/use-entry";
 import { LOGGER_COLUMNS, LOGGER_COLUMN_IDS } from "~core/logger";
 import { formOf } from "~server/body";
@@ -90,12 +91,14 @@ function Columns({ first, loaded }: { first: Found; loaded: Route.ComponentProps
   const fetcher = useFetcher<Answer>();
   const posted = useActionData() as Answer | undefined;
   const answer = fetcher.data ?? posted;
-  const said = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
+  const lost = answer?.outcome === UNREACHABLE;
+  const refused = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
+  const said = lost ? { "": [SEND_AGAIN] } : answer?.intent === "save" ? refused : {};
   const field = (name: string) => ({
     id: `trace-${name}`,
     errorId: `trace-${name}-error`,
     name,
-    errors: answer?.intent === "save" ? (said[name] ?? undefined) : undefined,
+    errors: (said as Record<string, string[] | null>)[name] ?? undefined,
   });
   const [found, setFound] = useState(first);
   const again = fetcher.data?.found;
