@@ -137,20 +137,21 @@ describe("tokens", () => {
   const input: TokenInput = { name: "Stock list", scopes: ["read"], days: 30 };
 
   test("speak for who made them; only the hash is kept; a repeat makes none", async () => {
+    const own = await ownWorkshop(db);
     const id = randomUUID();
-    const token = await makeToken(lead, id, input);
+    const token = await makeToken(own, id, input);
     const [row] = await db.select().from(apiToken).where(eq(apiToken.id, id));
-    expect(row).toMatchObject({ tokenHash: hashOf(token), name: "Stock list", usedAt: null, accountId: lead.id });
+    expect(row).toMatchObject({ tokenHash: hashOf(token), name: "Stock list", usedAt: null, accountId: own.id });
     expect(JSON.stringify(row)).not.toContain(token);
     expect(await asked(token)).toMatchObject({
-      id: lead.id,
+      id: own.id,
       role: "lead",
       way: "program",
       scopes: ["read"],
       tokenId: id,
     });
-    expect((await tokensOf(lead.workshop.id, lead.id)).find((t) => t.id === id)!.usedAt).not.toBeNull();
-    await expect(makeToken(lead, id, input)).rejects.toThrow("can’t be shown again");
+    expect((await tokensOf(own.workshop.id, own.id)).find((t) => t.id === id)!.usedAt).not.toBeNull();
+    await expect(makeToken(own, id, input)).rejects.toThrow("can’t be shown again");
     for (const wrong of [
       "",
       "gauge_",
@@ -186,12 +187,13 @@ describe("tokens", () => {
   });
 
   test("a technician withdraws their own, not a lead’s; by PIN nobody makes one", async () => {
+    const own = await ownWorkshop(db);
     const id = randomUUID();
-    const token = await makeToken(lead, id, input);
-    const technician = { ...lead, id: randomUUID(), role: "technician" as const };
+    const token = await makeToken(own, id, input);
+    const technician = { ...own, id: randomUUID(), role: "technician" as const };
     await withdrawToken(technician, id);
     expect(await asked(token)).not.toBeNull();
-    await expect(makeToken({ ...lead, way: "pin" }, randomUUID(), input)).rejects.toMatchObject({ status: 403 });
+    await expect(makeToken({ ...own, way: "pin" }, randomUUID(), input)).rejects.toMatchObject({ status: 403 });
   });
 
   test("a person has twenty at a time", async () => {
