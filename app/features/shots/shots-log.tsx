@@ -62,11 +62,11 @@ export const ShotsLog = memo(function ShotsLog({ view, newId, onSaved, onCorrect
               <Compare view={view} picked={picked} />
             </Suspense>
           )}
-          <Traces view={view} />
         </div>
         <div className="grid gap-4">
           <Tries view={view} picked={picked} onPick={pick} onCorrect={onCorrect} />
           <Earlier view={view} picked={picked} onPick={pick} />
+          <Traces view={view} />
         </div>
       </div>
     </div>
