@@ -4,6 +4,7 @@ export default [
   layout("features/account/house.tsx", [
     index("features/bench/bench.tsx"),
     route("register", "features/machines/register.tsx"),
+    route("register/import", "features/machines/machines-in.tsx"),
     route("labels", "features/machines/labels.tsx"),
     route("machines/new", "features/machines/new-machine.tsx"),
     route("machines/serial/:serial", "features/machines/by-serial.ts"),

@@ -1,4 +1,5 @@
 import { execFileSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
@@ -239,4 +240,48 @@ test("labels of machines as PDF, for a sheet of which some are used", async ({ p
   const pdf = await getDocument({ data: new Uint8Array(readFileSync(path)), verbosity: 0 }).promise;
   // One on the label that is left, two on another sheet.
   expect(pdf.numPages).toBe(2);
+});
+
+test("a register comes in from a spreadsheet: columns and models seen, faults by line, mended, and nothing twice", async ({
+  page,
+}) => {
+  const mark = randomUUID().slice(0, 8);
+  const rows = [
+    "S/N;Maker;Model;Customer;Location;Town;Installed;Phone",
+    `R-${mark}-1;Brandvik;Skerry;Sheet ${mark};Front bar;Saltby;3.5.2024;+44 1632 960100`,
+    `R-${mark}-2;Ferrow;Gannet ${mark};Sheet ${mark};Back bar;Saltby;14.5.2024;see office`,
+  ];
+  const send = async (lines: readonly string[]) => {
+    await page
+      .getByLabel("CSV file")
+      .setInputFiles({ name: "machines.csv", mimeType: "text/csv", buffer: Buffer.from(lines.join("\n"), "latin1") });
+    await page.getByRole("button", { name: "Read the file" }).click();
+  };
+  await signIn(page);
+  await page.goto("/register");
+  await page.getByRole("link", { name: "From a spreadsheet" }).click();
+  await send(rows);
+  await expect(page.getByLabel("S/N")).toHaveValue("serial");
+  await expect(page.getByLabel("Customer")).toHaveValue("owner");
+  const faults = page.getByRole("region", { name: "Faults by line" });
+  await expect(faults.getByRole("row")).toHaveCount(2);
+  await expect(faults).toContainText("see office");
+  await expectAccessible(page);
+  await page.getByRole("button", { name: /^Add 1 to the register/ }).click();
+  await expect(page.getByText("Rows are wrong still. Nothing was stored.")).toBeVisible();
+  await send(rows.map((r) => r.replace("see office", "")));
+  await expect(faults).toHaveCount(0);
+  await page.getByRole("button", { name: /^Add 1 to the register/ }).click();
+  await expect(page.getByText("Say of each model what it is.")).toBeVisible();
+  await page.getByLabel(`Ferrow Gannet ${mark}`).selectOption({ value: "K7" });
+  await page.getByRole("button", { name: "Add 2 to the register" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/register$/);
+  await page.getByLabel("Search").fill(mark);
+  await page.getByLabel("Search").press("Enter");
+  await expect(page.getByRole("main").getByRole("listitem")).toHaveCount(2);
+  // The same file again finds them here.
+  await page.getByRole("link", { name: "From a spreadsheet" }).click();
+  await send(rows.map((r) => r.replace("see office", "")));
+  await expect(page.getByText("0 to add. 2 in the register already: left as they are.")).toBeVisible();
 });

@@ -27,6 +27,7 @@ const page: Route = { see: "work", send: "none" };
 export const ROUTES: Readonly<Record<string, Route>> = {
   "/": page,
   "/register": page,
+  "/register/import": work,
   "/labels": page,
   "/labels/file": page,
   "/machines/new": work,

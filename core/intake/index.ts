@@ -3,3 +3,4 @@ export * from "./targets";
 export * from "./plan";
 export * from "./row";
 export * from "./shape";
+export * from "./register";

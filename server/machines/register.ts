@@ -51,12 +51,21 @@ export interface MachineInput {
 // One order for all who write here: owner, site, machine. Two people saving two machines of one site never wait for each other.
 
 export function addMachine(by: SignedIn, commandId: string, input: MachineInput) {
-  return once(by, commandId, "machine", input, async (tx) => {
-    const row = await rowOf(tx, by, input, null);
-    await tx.insert(machine).values({ id: commandId, workshopId: by.workshop.id, ...row });
-    await keepOwnGauge(tx, by.workshop.id, commandId, gaugeOf(input));
-    if (row.gaugePlace !== "none") await keepGaugeChange(tx, by, commandId, row);
+  return once(by, commandId, "machine", input, (tx) => insertMachine(tx, by, commandId, input));
+}
+
+/** Many at once: all of them, or none. */
+export function addMachines(by: SignedIn, commandId: string, inputs: readonly MachineInput[]) {
+  return once(by, commandId, "machines", inputs, async (tx) => {
+    for (const input of inputs) await insertMachine(tx, by, crypto.randomUUID(), input);
   });
+}
+
+async function insertMachine(tx: Transaction, by: SignedIn, id: string, input: MachineInput): Promise<void> {
+  const row = await rowOf(tx, by, input, null);
+  await tx.insert(machine).values({ id, workshopId: by.workshop.id, ...row });
+  await keepOwnGauge(tx, by.workshop.id, id, gaugeOf(input));
+  if (row.gaugePlace !== "none") await keepGaugeChange(tx, by, id, row);
 }
 
 export function changeMachine(by: SignedIn, commandId: string, machineId: string, input: MachineInput) {

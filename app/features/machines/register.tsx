@@ -45,6 +45,7 @@ export default function Register({ loaderData }: Route.ComponentProps) {
         <h1 className="text-2xl font-bold">Register</h1>
         <div className="flex flex-wrap gap-2">
           <ButtonLink to="/labels">Print labels</ButtonLink>
+          <ButtonLink to="/register/import">From a spreadsheet</ButtonLink>
           <ButtonLink to="/machines/new" look="main">
             Add a machine
           </ButtonLink>

@@ -1,4 +1,3 @@
-import { guessEncoding } from "~core/intake";
 import { standingShots, sayPull } from "~core/job";
 import { jobFrom } from "~db/queries/job-from";
 import { sheetRow } from "~db/queries/jobs";
@@ -9,6 +8,7 @@ import { database } from "~server/database";
 import { addTrace } from "~server/jobs/commands/traces";
 import { traceView, understand } from "~server/jobs/views/traces";
 import { Refused } from "~server/refused";
+import { textOfFile } from "~server/table-text";
 import { answerFor, fieldOf } from "~server/web";
 import { readSchema, traceSchema } from "./trace-schema";
 
@@ -40,7 +40,7 @@ async function shown(
   given: { file?: File | undefined; name: string; text?: string | undefined; column: Plan },
 ) {
   const { file, column } = given;
-  const text = file ? await textOf(file) : given.text;
+  const text = file ? await textOfFile(file) : given.text;
   if (!text?.trim()) throw new Refused("Choose the logger’s file.", "file");
   const { heads, lines, plan, read } = understand(text, file ? null : column);
   if (heads.length < 2)
@@ -57,11 +57,6 @@ async function shown(
 
 type Plan = Parameters<typeof understand>[1];
 export type Found = Awaited<ReturnType<typeof shown>>["found"];
-
-async function textOf(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  return new TextDecoder(guessEncoding(bytes)).decode(bytes);
-}
 
 export function writeTrace(person: () => SignedIn, jobId: string, form: Posted) {
   const mine = { person, right: "work" } as const;

@@ -5,6 +5,7 @@ import type { Route } from "./+types/trace";
 import { type Found, loadTrace, writeTrace } from "./trace.server";
 import { TRACE_BYTES } from "./trace-schema";
 import { Button } from "~app/ui/button";
+import { Columns as ColumnList } from "~app/ui/columns";
 import { FieldError, SelectField, TextField } from "~app/ui/field";
 import { lazyPart } from "~app/ui/lazy-part";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
@@ -115,37 +116,16 @@ function Columns({ first, loaded }: { first: Found; loaded: Route.ComponentProps
       <fieldset className="grid gap-3 bg-sheet p-4">
         <legend className="sr-only">Columns</legend>
         <h2 className="text-lg font-bold">What its columns are</h2>
-        <div className="grid gap-3 sm:grid-cols-2">
-          {heads.map((head, i) => (
-            <SelectField
-              key={i}
-              field={{ id: `c${i}`, errorId: `c${i}-error`, name: `column.c${i}`, errors: undefined }}
-              label={head}
-              hint={`As: ${
-                lines
-                  .map((l) => l.cells[i] ?? "")
-                  .filter(Boolean)
-                  .slice(0, 3)
-                  .join(", ") || "empty"
-              }`}
-              defaultValue={plan[i] ?? ""}
-              onChange={(e) => {
-                const data = new FormData(e.currentTarget.form!);
-                data.delete("commandId");
-                data.set("intent", "read");
-                for (const name of ["shotId", "supersedes", "reason"]) data.delete(name);
-                void fetcher.submit(data, { method: "post", encType: "multipart/form-data" });
-              }}
-            >
-              <option value="">not used</option>
-              {LOGGER_COLUMN_IDS.map((id) => (
-                <option key={id} value={id}>
-                  {LOGGER_COLUMNS[id].title}
-                </option>
-              ))}
-            </SelectField>
-          ))}
-        </div>
+        <ColumnList
+          {...{ heads, lines, plan }}
+          options={LOGGER_COLUMN_IDS.map((id) => [id, LOGGER_COLUMNS[id].title])}
+          onChange={(form) => {
+            const data = new FormData(form);
+            data.set("intent", "read");
+            for (const name of ["commandId", "shotId", "supersedes", "reason"]) data.delete(name);
+            void fetcher.submit(data, { method: "post", encType: "multipart/form-data" });
+          }}
+        />
         <FieldError field={field("column")} />
         {problem && (
           <p role="status" className="border-l-4 border-brass bg-brass-wash p-3">

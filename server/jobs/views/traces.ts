@@ -1,16 +1,7 @@
-import {
-  type LoggerColumnId,
-  type LoggerRow,
-  guessColumns,
-  numberIn,
-  readTrace,
-  thinned,
-  traceFacts,
-} from "../../../core/logger";
+import { type LoggerColumnId, guessColumns, numberIn, readTrace, thinned, traceFacts } from "../../../core/logger";
 import type { Trace } from "../../../core/shot";
-import { guessSeparator } from "../../../core/intake";
 import { formatQuantity, unitById } from "../../../core/quantity";
-import Papa from "papaparse";
+import { headsOf, rowsOfText } from "../../table-text";
 
 /** Traces as they are shown, and a logger’s file as it is understood before anything of it is stored. */
 
@@ -18,8 +9,6 @@ import Papa from "papaparse";
 const DRAWN = 300;
 /** Lines shown of a file. */
 const SHOWN = 5;
-/** Columns looked at. Our choice. */
-const MOST_COLUMNS = 40;
 
 export type TraceView = ReturnType<typeof traceView>;
 
@@ -60,15 +49,11 @@ export interface Understood {
  * @param chosen by number of column; null: nothing was chosen yet
  */
 export function understand(text: string, chosen: readonly (LoggerColumnId | null)[] | null): Understood {
-  const { data } = Papa.parse<string[]>(text, { delimiter: guessSeparator(text.slice(0, 20_000)) });
-  const rows: LoggerRow[] = data.flatMap((cells, i) =>
-    cells.some((c) => c.trim() !== "") ? [{ line: i + 1, cells: cells.slice(0, MOST_COLUMNS) }] : [],
-  );
+  const { rows, width } = rowsOfText(text);
   const [first] = rows;
   const headed = first?.cells.some((cell) => Number.isNaN(numberIn(cell))) ?? false;
   const body = headed ? rows.slice(1) : rows;
-  const width = Math.max(0, ...rows.slice(0, SHOWN).map((r) => r.cells.length));
-  const heads = Array.from({ length: width }, (_, i) => (headed ? first?.cells[i]?.trim() : "") || `Column ${i + 1}`);
+  const heads = headsOf(width, headed ? first! : null);
   const plan = chosen
     ? heads.map((_, i) => chosen[i] ?? null)
     : headed
