@@ -129,10 +129,8 @@ function machineFrom(
   const day = cell("installedOn");
   const read = day && order ? readDay(day, order, known.today) : null;
   if (read && !read.ok) fault("installedOn", `No day of the calendar, read as ${DAY_ORDER_WORDS[order!]}.`);
-  if (day && !order) return null;
   const understood = machineSchema.safeParse({
     commandId: randomUUID(),
-    // A model that nobody has spoken for yet is no fault of the row.
     modelId: fresh ? NEW_MODEL : (chosen ?? randomUUID()),
     ...(fresh ? { newMaker: cell("maker"), newName: cell("model"), newKind: chosen } : {}),
     gaugePlace: "none",
@@ -143,7 +141,8 @@ function machineFrom(
     for (const { path, message } of understood.error.issues) fault(fieldOfIssue(String(path[0])), message);
     return null;
   }
-  if (!chosen || (read && !read.ok)) return null;
+  // A model or an order of days that nobody has spoken for yet: not wrong, and not to be stored either.
+  if (!chosen || (day && !read?.ok)) return null;
   const input: MachineInput & { commandId?: string } = { ...understood.data };
   delete input.commandId;
   return input;

@@ -55,6 +55,9 @@ test("days that read in two orders are asked about; one answer holds for all", (
   });
   const said = understandMachines(text, { ...nothing, dayOrder: "mdy" }, known);
   expect(said.inputs[0]!.installedOn).toBe("2024-03-05");
+  // What else is wrong is not kept back until it is answered.
+  const both = understandMachines(text.replace("+44 1632 960100", "see office"), nothing, known);
+  expect(both.faults).toMatchObject([{ line: 2, typed: "see office" }]);
 });
 
 test("a model the library does not have is asked about: another name, or a new one of a kind", () => {
