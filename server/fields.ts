@@ -28,3 +28,17 @@ export const yes = z
   .optional()
   .transform((x) => x === "yes")
   .meta({ tick: true });
+
+/** Names of fields that come with a list: so many of them at most. */
+const MOST_NUMBERED = 40;
+
+/** Answers by number, in fields named `c0`, `c1` …; null where none was sent at all. @param letter before the number */
+export const numbered = <T extends string>(letter: string, value: z.ZodType<T | "">) =>
+  z
+    .record(z.string().max(40), value)
+    .default({})
+    .transform((given) =>
+      Object.keys(given).length === 0
+        ? null
+        : Array.from({ length: MOST_NUMBERED }, (_, i) => (given[`${letter}${i}`] || null) as T | null),
+    );

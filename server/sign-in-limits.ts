@@ -67,6 +67,10 @@ export function takeTurn(tried: Tried): Promise<number> {
   return outside(() => countTurn(tried));
 }
 
+/** The same for secrets that are guessed at without anybody’s name: counted by where they come from. @param what is guessed at */
+export const takeGuess = (what: string, address: string): Promise<number> =>
+  takeTurn({ email: "", address: "", device: `${what} from ${address}` });
+
 async function countTurn(tried: Tried): Promise<number> {
   const { tries, turns } = counters();
   const keys = keysOf(tried);

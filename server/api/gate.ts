@@ -4,7 +4,7 @@ import { inWorkshop } from "../../db/wall";
 import { addressContext, programContext } from "../context";
 import { isDatabaseDown } from "../database-error";
 import { RIGHTS, type Right, may } from "../permissions";
-import { takeTurn } from "../sign-in-limits";
+import { takeGuess } from "../sign-in-limits";
 import { takeAsk } from "./limits";
 import { type Asked, hasVisits } from "./pages";
 import { problem } from "./problem";
@@ -36,7 +36,7 @@ export const programsOnly: MiddlewareFunction<Response> = async ({ request, cont
 /** Whoever tries tokens is slowed by where they ask from; a token that is good is never held up, and none at all is no try. */
 async function unknown(request: Request, address: string): Promise<Response> {
   const tries = request.headers.has("Authorization");
-  const wait = tries ? await takeTurn({ email: "", address: "", device: `programs from ${address}` }) : 0;
+  const wait = tries ? await takeGuess("programs", address) : 0;
   if (wait > 0) return tooMany(wait);
   return problem(
     { status: 401, detail: "Send a token that is neither withdrawn nor past its day: Authorization: Bearer gauge_…" },

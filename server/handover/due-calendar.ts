@@ -11,7 +11,7 @@ import { database } from "../database";
 import { moment } from "../moment";
 import { need } from "../permissions";
 import { Refused } from "../refused";
-import { takeTurn } from "../sign-in-limits";
+import { takeGuess } from "../sign-in-limits";
 import { inTransaction } from "../transaction";
 import { dayOf } from "./calendar";
 import { TooManyTries } from "./owner-link";
@@ -64,7 +64,7 @@ export async function withdrawCalendarLink(by: SignedIn, id: string): Promise<vo
 export async function calendarBehind(token: string, address: string): Promise<string | null> {
   const workshopId = TOKEN.test(token) ? await workshopBehind(database(), "calendar", token) : null;
   if (!workshopId) {
-    const wait = await takeTurn({ email: "", address: "", device: `calendars from ${address}` });
+    const wait = await takeGuess("calendars", address);
     if (wait === 0) return null;
     throw new TooManyTries(wait);
   }

@@ -2,7 +2,7 @@ import { workshopBehind } from "../../db/queries/doors";
 import { inWorkshop } from "../../db/wall";
 import { database } from "../database";
 import { log } from "../log";
-import { takeTurn } from "../sign-in-limits";
+import { takeGuess } from "../sign-in-limits";
 
 const TOKEN = /^[\w-]{32}$/;
 
@@ -28,7 +28,7 @@ export async function behindOwnerLink<T>(
   // One that was withdrawn was once given to whoever asks: that is no guess.
   if (workshopId) return inWorkshop(workshopId, work);
   // A count of their own: nobody’s signing in is held up by it.
-  const wait = await takeTurn({ email: "", address: "", device: `owner’s links from ${address}` });
+  const wait = await takeGuess("owner’s links", address);
   if (wait === 0) return null;
   log.warn({ wait }, "somebody tries owner’s links that are none");
   throw new TooManyTries(wait);

@@ -13,7 +13,7 @@ import { startJob } from "~server/jobs/commands/start";
 import { addEntry, addTick } from "~server/jobs/commands/tasks";
 import { addWork } from "~server/jobs/commands/work";
 import { answer, fieldOf, id } from "~server/web";
-import { formFrom, unreadable } from "./body";
+import { formFrom } from "./body";
 import { snake } from "./names";
 
 /** What programs may append: the forms of the pages, as JSON. What a person would be refused, a program is refused in the same words. */
@@ -29,56 +29,49 @@ interface Typed {
   commandId: string;
 }
 
-/** @param write what the page does with it */
+/** Begins a visit, or adds to one. @param write what the page does with it */
 function append<T extends Typed>(
   about: string,
   schema: z.ZodType<T>,
-  write: (by: Program, at: string, value: T) => Promise<Outcome>,
+  write: (target: Target, input: Omit<T, "commandId">) => Promise<Outcome>,
 ): Append {
   return {
     about,
     schema,
-    send: (by, at, form) => answer(form, schema, async (value) => ({ more: { done: await write(by, at, value) } })),
+    send: (by, jobId, form) =>
+      answer(form, schema, async ({ commandId, ...input }) => {
+        const done = await write({ by, jobId, commandId }, input);
+        return done === "clash" ? done : { more: { done } };
+      }),
   };
 }
 
-const target = (by: Program, jobId: string, { commandId }: Typed) => ({ by, jobId, commandId });
+interface Target extends Typed {
+  by: Program;
+  jobId: string;
+}
 
 /** By the plural of their open table, or of their section in the records. */
 export const LINES: Readonly<Record<string, Append>> = {
-  notes: append("Writes down how the machine was found.", noteSchema, (by, at, { commandId, ...input }) =>
-    addNote(target(by, at, { commandId }), input),
-  ),
-  ticks: append("Ticks a task of a step.", tickSchema, (by, at, { commandId, ...input }) =>
-    addTick(target(by, at, { commandId }), input),
-  ),
-  entries: append("Answers a task of a step: a value, or words.", entrySchema, (by, at, { commandId, ...input }) =>
-    addEntry(target(by, at, { commandId }), input),
-  ),
-  readings: append("Writes a reading down.", readingSchema, (by, at, { commandId, ...input }) =>
-    addReading(target(by, at, { commandId }), input),
-  ),
-  moves: append("Writes down that a knob was moved.", moveSchema, (by, at, { commandId, ...input }) =>
-    addMove(target(by, at, { commandId }), input),
-  ),
-  shots: append("Writes a calibration shot down.", shotSchema, (by, at, { commandId, input }) =>
-    recordShot(target(by, at, { commandId }), input),
-  ),
-  "work-lines": append("Writes a line of work down.", workSchema, (by, at, { commandId, ...input }) =>
-    addWork(target(by, at, { commandId }), input),
-  ),
+  notes: append("Writes down how the machine was found.", noteSchema, addNote),
+  ticks: append("Ticks a task of a step.", tickSchema, addTick),
+  entries: append("Answers a task of a step: a value, or words.", entrySchema, addEntry),
+  readings: append("Writes a reading down.", readingSchema, addReading),
+  moves: append("Writes down that a knob was moved.", moveSchema, addMove),
+  shots: append("Writes a calibration shot down.", shotSchema, (target, { input }) => recordShot(target, input)),
+  "work-lines": append("Writes a line of work down.", workSchema, addWork),
 };
 
 const beginSchema = startSchema.extend({ machineId: id });
 
-export const BEGIN: Append = append("Begins a visit.", beginSchema, (by, _at, { commandId, machineId, ...typed }) =>
+export const BEGIN: Append = append("Begins a visit.", beginSchema, ({ by, commandId }, { machineId, ...typed }) =>
   startJob(by, commandId, startInput(machineId, typed)),
 );
 
 /** Answers one append. */
 export async function answerAppend(request: Request, what: Append, by: Program, at = ""): Promise<Response> {
   const json = await jsonOf(request);
-  if (json instanceof Unread) return problem(unreadable(json));
+  if (json instanceof Unread) return problem({ status: json.status, detail: json.message });
   const body = formFrom(json, what.schema);
   if ("errors" in body) return problem({ status: 422, detail: "Nothing was saved.", errors: body.errors });
   return asJson(await what.send(by, at, body.form), fieldOf(body.form, "commandId"));
@@ -91,9 +84,9 @@ function asJson(reply: Reply, commandId: string): Response {
   if (reply instanceof Response) return reply;
   const { outcome, result, ...more } = reply.data;
   const { done } = more as { done?: Outcome };
-  if (outcome === "saved" && done !== "clash")
-    return Response.json({ id: commandId, outcome: done }, { status: done === "repeated" ? 200 : 201 });
   if (outcome === "saved")
+    return Response.json({ id: commandId, outcome: done }, { status: done === "repeated" ? 200 : 201 });
+  if (outcome === "clash")
     return problem({
       status: 409,
       detail: "This command_id was saved with other content already, and this was not. Send it under a new one.",

@@ -1,5 +1,4 @@
 import type { z } from "zod";
-import type { Unread } from "~server/body";
 import type { FieldProblem } from "~server/api/problem";
 import { fieldsOf } from "~server/form-fields";
 import { camel } from "./names";
@@ -32,6 +31,3 @@ export function formFrom(json: unknown, schema: z.ZodType): Body {
   }
   return errors.length > 0 ? { errors } : { form };
 }
-
-/** @returns what was sent, or why it could not be read */
-export const unreadable = ({ status, message }: Unread) => ({ status, detail: message });

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { DAY_ORDERS, REGISTER_FIELD_IDS } from "~core/intake";
 import { KIND_IDS } from "~core/kind";
+import { numbered } from "~server/fields";
 import { commandId } from "~server/web";
 
 /** The forms of a spreadsheet of machines: the file, then what its columns and its models are. */
@@ -10,20 +11,6 @@ const LONGEST = 1_500_000;
 /** Bytes that a form with such a file may have. */
 export const TABLE_BYTES = 4 * 1024 * 1024;
 const TOO_LONG = "This file is larger than a register: 1.5 MB at most.";
-/** Names of fields that come with a list: so many of them. */
-const MOST_FIELDS = 40;
-
-/** By number, as `c0`, `c1` …; null where nothing was chosen at all. */
-const numbered = <T extends string>(letter: string, value: z.ZodType<T | "">) =>
-  z
-    .record(z.string().max(40), value)
-    .default({})
-    .transform((given) =>
-      Object.keys(given).length === 0
-        ? null
-        : Array.from({ length: MOST_FIELDS }, (_, i) => (given[`${letter}${i}`] || null) as T | null),
-    );
-
 const answers = {
   column: numbered("c", z.enum(["", ...REGISTER_FIELD_IDS], "Choose from the list.")),
   /** A model of the library by its id, or a kind for a new one. */

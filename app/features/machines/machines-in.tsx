@@ -1,5 +1,4 @@
-import { useEffect, useState } from "react";
-import { Link, redirect, useActionData, useFetcher } from "react-router";
+import { Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/machines-in";
 import { type Found, writeMachines } from "./machines-in.server";
@@ -8,8 +7,7 @@ import { Button } from "~app/ui/button";
 import { Columns } from "~app/ui/columns";
 import { FieldError, SelectField, TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
-import { SEND_AGAIN, UNREACHABLE } from "~app/ui/unreachable";
-import type { EntryAnswer } from "~app/ui/use-entry";
+import { useFound, usePostedFound, useTableForm } from "~app/ui/use-table-form";
 import { DAY_ORDER_WORDS, REGISTER_FIELDS, REGISTER_FIELD_IDS } from "~core/intake";
 import { KINDS, KIND_IDS } from "~core/kind";
 import { modelsOf } from "~db/queries/register";
@@ -32,18 +30,10 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: "Machines from a spreadsheet · Nimble Gauge" }];
 
-type Answer = EntryAnswer & { found?: Found };
-
 export default function MachinesIn({ loaderData }: Route.ComponentProps) {
   const form = usePlainForm<{ found: Found }>("look");
-  const posted = useActionData() as Answer | undefined;
-  const newest = form.answer?.found ?? posted?.found;
-  // What was understood stays, whatever is refused after it.
-  const [found, setFound] = useState<Found | null>(null);
-  useEffect(() => {
-    if (newest) setFound(newest);
-  }, [newest]);
-  const shown = found ?? newest ?? null;
+  const posted = usePostedFound<Found>();
+  const shown = useFound(form.answer?.found ?? posted);
   return (
     <main id="main" className="mx-auto grid max-w-3xl gap-6 p-4 wide:p-8">
       <div>
@@ -71,32 +61,11 @@ export default function MachinesIn({ loaderData }: Route.ComponentProps) {
 }
 
 function Understood({ first, loaded }: { first: Found; loaded: Route.ComponentProps["loaderData"] }) {
-  const fetcher = useFetcher<Answer>();
-  const posted = useActionData() as Answer | undefined;
-  const answer = fetcher.data ?? posted;
-  const refused = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
-  const said: Record<string, string[] | null> =
-    answer?.outcome === UNREACHABLE ? { "": [SEND_AGAIN] } : answer?.intent === "save" ? refused : {};
-  const field = (name: string) => ({
-    id: `machines-${name}`,
-    errorId: `machines-${name}-error`,
-    name,
-    errors: said[name] ?? undefined,
-  });
-  const [found, setFound] = useState(first);
-  const again = fetcher.data?.found;
-  useEffect(() => {
-    if (again) setFound(again);
-  }, [again]);
-  const look = (form: HTMLFormElement) => {
-    const data = new FormData(form);
-    data.set("intent", "look");
-    data.delete("commandId");
-    void fetcher.submit(data, { method: "post", encType: "multipart/form-data" });
-  };
+  const { Form, busy, found, field, ...form } = useTableForm("machines", first);
+  const look = (of: HTMLFormElement) => form.look(of, "look", ["commandId"]);
   const { heads, lines, plan, orders, order, asked } = found;
   return (
-    <fetcher.Form method="post" encType="multipart/form-data" className="grid gap-4">
+    <Form method="post" encType="multipart/form-data" className="grid gap-4">
       <input type="hidden" name="commandId" value={loaded.newId} />
       <textarea hidden readOnly name="text" value={found.text} />
       <section aria-labelledby="columns" className="grid gap-3 bg-sheet p-4">
@@ -128,10 +97,10 @@ function Understood({ first, loaded }: { first: Found; loaded: Route.ComponentPr
       {asked.length > 0 && <Models {...{ asked, loaded, look }} problem={field("model")} />}
       <Outcome found={found} />
       <FieldError field={field("")} />
-      <Button look="main" name="intent" value="save" disabled={fetcher.state !== "idle"} className="justify-self-start">
-        {fetcher.state === "idle" ? `Add ${found.good} to the register` : "One moment …"}
+      <Button look="main" name="intent" value="save" disabled={busy} className="justify-self-start">
+        {busy ? "One moment …" : `Add ${found.good} to the register`}
       </Button>
-    </fetcher.Form>
+    </Form>
   );
 }
 

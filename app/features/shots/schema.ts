@@ -15,7 +15,8 @@ const oneOf = <T extends string>(values: readonly [T, ...T[]]) =>
     .or(z.literal(""))
     .optional()
     .transform((x) => (x ? (x as T) : undefined));
-const perhaps = id
+/** One of a list, or none of it. */
+export const perhaps = id
   .or(z.literal(""))
   .nullish()
   .transform((x) => x || null);

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { LOGGER_COLUMN_IDS } from "~core/logger";
-import { text } from "~server/fields";
-import { commandId, id } from "~server/web";
+import { numbered, text } from "~server/fields";
+import { commandId } from "~server/web";
+import { perhaps } from "./schema";
 
 /** The forms of a logger’s trace: the file, then what its columns are. */
 
@@ -11,13 +12,7 @@ const LONGEST = 1_500_000;
 export const TRACE_BYTES = 4 * 1024 * 1024;
 const TOO_LONG = "This file is longer than a shot’s trace: 1.5 MB at most. Leave one shot in it.";
 
-const columns = z
-  .record(z.string().max(40), z.enum(["", ...LOGGER_COLUMN_IDS], "Choose from the list."))
-  .default({})
-  .transform((given) => {
-    const plan = Array.from({ length: 40 }, (_, i) => given[`c${i}`] || null);
-    return Object.keys(given).length === 0 ? null : plan;
-  });
+const columns = numbered("c", z.enum(["", ...LOGGER_COLUMN_IDS], "Choose from the list."));
 
 const name = text(200).default("");
 const content = z.string().max(LONGEST, TOO_LONG);
@@ -28,11 +23,6 @@ export const readSchema = z.object({
   text: content.optional(),
   column: columns,
 });
-
-const perhaps = id
-  .or(z.literal(""))
-  .nullish()
-  .transform((x) => x || null);
 
 export const traceSchema = z.object({
   commandId,

@@ -1,5 +1,5 @@
-import { Suspense, useEffect, useState } from "react";
-import { Link, redirect, useActionData, useFetcher } from "react-router";
+import { Suspense } from "react";
+import { Link, redirect } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import type { Route } from "./+types/trace";
 import { type Found, loadTrace, writeTrace } from "./trace.server";
@@ -9,8 +9,7 @@ import { Columns as ColumnList } from "~app/ui/columns";
 import { FieldError, SelectField, TextField } from "~app/ui/field";
 import { lazyPart } from "~app/ui/lazy-part";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
-import { SEND_AGAIN, UNREACHABLE } from "~app/ui/unreachable";
-import type { EntryAnswer } from "~app/ui/use-entry";
+import { useFound, usePostedFound, useTableForm } from "~app/ui/use-table-form";
 import { LOGGER_COLUMNS, LOGGER_COLUMN_IDS } from "~core/logger";
 import { formOf } from "~server/body";
 import { id, notFound, reading, who } from "~server/web";
@@ -38,19 +37,11 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Add a trace, ${loaderData?.site ?? "job"} · Nimble Gauge` },
 ];
 
-type Answer = EntryAnswer & { found?: Found };
-
 export default function Trace({ loaderData }: Route.ComponentProps) {
   const { jobId, signed } = loaderData;
   const form = usePlainForm<{ found: Found }>("read");
-  // What was understood stays, whatever is refused after it.
-  const [found, setFound] = useState<Found | null>(null);
-  const posted = useActionData() as Answer | undefined;
-  const newest = form.answer?.found ?? posted?.found;
-  useEffect(() => {
-    if (newest) setFound(newest);
-  }, [newest]);
-  const shown = found ?? newest ?? null;
+  const posted = usePostedFound<Found>();
+  const shown = useFound(form.answer?.found ?? posted);
   return (
     <main id="main" className="mx-auto grid max-w-3xl gap-6 p-4 wide:p-8">
       <div>
@@ -89,27 +80,11 @@ export default function Trace({ loaderData }: Route.ComponentProps) {
 }
 
 function Columns({ first, loaded }: { first: Found; loaded: Route.ComponentProps["loaderData"] }) {
-  const fetcher = useFetcher<Answer>();
-  const posted = useActionData() as Answer | undefined;
-  const answer = fetcher.data ?? posted;
-  const lost = answer?.outcome === UNREACHABLE;
-  const refused = (answer?.result as { error?: Record<string, string[] | null> } | undefined)?.error ?? {};
-  const said = lost ? { "": [SEND_AGAIN] } : answer?.intent === "save" ? refused : {};
-  const field = (name: string) => ({
-    id: `trace-${name}`,
-    errorId: `trace-${name}-error`,
-    name,
-    errors: (said as Record<string, string[] | null>)[name] ?? undefined,
-  });
-  const [found, setFound] = useState(first);
-  const again = fetcher.data?.found;
-  useEffect(() => {
-    if (again) setFound(again);
-  }, [again]);
+  const { Form, busy, found, field, look } = useTableForm("trace", first);
   const { heads, lines, plan, problem, view } = found;
   const free = loaded.shots.find((s) => s.free)?.id ?? "";
   return (
-    <fetcher.Form method="post" encType="multipart/form-data" className="grid gap-4">
+    <Form method="post" encType="multipart/form-data" className="grid gap-4">
       <input type="hidden" name="commandId" value={loaded.newId} />
       <input type="hidden" name="name" value={found.name} />
       <textarea hidden readOnly name="text" value={found.text} />
@@ -119,12 +94,7 @@ function Columns({ first, loaded }: { first: Found; loaded: Route.ComponentProps
         <ColumnList
           {...{ heads, lines, plan }}
           options={LOGGER_COLUMN_IDS.map((id) => [id, LOGGER_COLUMNS[id].title])}
-          onChange={(form) => {
-            const data = new FormData(form);
-            data.set("intent", "read");
-            for (const name of ["commandId", "shotId", "supersedes", "reason"]) data.delete(name);
-            void fetcher.submit(data, { method: "post", encType: "multipart/form-data" });
-          }}
+          onChange={(form) => look(form, "read", ["commandId", "shotId", "supersedes", "reason"])}
         />
         <FieldError field={field("column")} />
         {problem && (
@@ -160,9 +130,9 @@ function Columns({ first, loaded }: { first: Found; loaded: Route.ComponentProps
         </>
       )}
       <FieldError field={field("")} />
-      <Button look="main" name="intent" value="save" disabled={fetcher.state !== "idle"} className="justify-self-start">
-        {fetcher.state === "idle" ? "Save trace" : "Saving …"}
+      <Button look="main" name="intent" value="save" disabled={busy} className="justify-self-start">
+        {busy ? "Saving …" : "Save trace"}
       </Button>
-    </fetcher.Form>
+    </Form>
   );
 }

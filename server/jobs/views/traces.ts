@@ -1,6 +1,6 @@
 import { type LoggerColumnId, guessColumns, numberIn, readTrace, thinned, traceFacts } from "../../../core/logger";
 import type { Trace } from "../../../core/shot";
-import { formatQuantity, unitById } from "../../../core/quantity";
+import { formatQuantity, fromBase, unitById } from "../../../core/quantity";
 import { headsOf, rowsOfText } from "../../table-text";
 
 /** Traces as they are shown, and a logger’s file as it is understood before anything of it is stored. */
@@ -24,13 +24,15 @@ export function traceView(trace: Trace, unit: string) {
     ["In the cup", facts.cup === null ? null : `${facts.cup.toFixed(1)} g`],
     ["Temperature", facts.temperature === null ? null : `${facts.temperature.toFixed(1)} °C`],
   ];
-  const perBar = unitById(unit).factor;
   const drawn = thinned(trace, DRAWN);
   return {
     unit: unitById(unit).symbol,
     facts: said.flatMap(([name, text]) => (text ? [{ name, text }] : [])),
     trace: drawn.pressure
-      ? { ...drawn, pressure: drawn.pressure.map((p) => (p === null ? null : Number((p / perBar).toFixed(4)))) }
+      ? {
+          ...drawn,
+          pressure: drawn.pressure.map((p) => (p === null ? null : Number(fromBase(p, unitById(unit)).toFixed(4)))),
+        }
       : drawn,
   };
 }
