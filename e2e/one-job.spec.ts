@@ -1,13 +1,11 @@
 import { execFileSync } from "node:child_process";
-import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Page, TestInfo } from "@playwright/test";
 import { parse } from "csv-parse/sync";
 import { and, desc, eq, isNull, sql } from "drizzle-orm";
-import createClient from "openapi-fetch";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
-import type { paths } from "./programs-client";
+import { client, tokenOf } from "./programs";
 import { VERDICT_WORDS } from "../core/metrology";
 import { OPEN_TABLES } from "../db/open/tables";
 import { account, job, ownerLink, result } from "../db/schema";
@@ -62,23 +60,9 @@ test("one job is the same on the screen, on paper, on the card, in tables, in JS
   test.setTimeout(180_000);
   const { jobId, machineId, token } = await aSignedJob();
   await signIn(page);
-  const made = new URLSearchParams({
-    intent: "token",
-    commandId: randomUUID(),
-    name: "One job",
-    days: "30",
-    scopes: "read",
-  });
-  const secret = /gauge_[\w-]{43}/.exec(
-    await (
-      await page.request.post("/access", {
-        data: made.toString(),
-        headers: { "Content-Type": "application/x-www-form-urlencoded" },
-      })
-    ).text(),
-  )![0];
+  const secret = await tokenOf(page.request, ["read"]);
   const base = new URL(page.url()).origin;
-  const api = createClient<paths>({ baseUrl: `${base}/api/v1`, headers: { Authorization: `Bearer ${secret}` } });
+  const api = client(base, secret);
   const csv = await exported(page, info, machineId, "Tables (CSV)");
   const records = JSON.parse((await exported(page, info, machineId, "JSON, with photos"))("records.json")) as Record<
     string,

@@ -1,9 +1,7 @@
 import { randomUUID } from "node:crypto";
 import AxeBuilder from "@axe-core/playwright";
-import type { APIRequestContext } from "@playwright/test";
-import createClient from "openapi-fetch";
 import { and, eq } from "drizzle-orm";
-import type { paths } from "./programs-client";
+import { client, tokenOf } from "./programs";
 import { machine, reading } from "../db/schema";
 import { database } from "../server/database";
 import { LEAD, TECHNICIAN, expect, freshMachine, signIn, test } from "./workshop";
@@ -11,11 +9,6 @@ import { LEAD, TECHNICIAN, expect, freshMachine, signIn, test } from "./workshop
 /** Programs at the addresses made for them, with a client that was generated from the document they are told to read. */
 
 const db = database();
-
-/** A client that sends a token. */
-function client(baseURL: string, token: string) {
-  return createClient<paths>({ baseUrl: `${baseURL}/api/v1`, headers: { Authorization: `Bearer ${token}` } });
-}
 
 test("a technician makes a token, a program works with it, and it is withdrawn", async ({ page, baseURL }) => {
   await signIn(page, TECHNICIAN);
@@ -66,17 +59,6 @@ test("a technician makes a token, a program works with it, and it is withdrawn",
   expect(gone.response.headers.get("WWW-Authenticate")).toContain("Bearer");
   expect(gone.error).toMatchObject({ status: 401, title: "No token that opens anything" });
 });
-
-/** A token as its person gets one, without the screen. */
-async function tokenOf(request: APIRequestContext, scopes: readonly string[]) {
-  const body = new URLSearchParams({ intent: "token", commandId: randomUUID(), name: "Test", days: "30" });
-  for (const scope of scopes) body.append("scopes", scope);
-  const answer = await request.post("/access", {
-    data: body.toString(),
-    headers: { "Content-Type": "application/x-www-form-urlencoded" },
-  });
-  return /gauge_[\w-]{43}/.exec(await answer.text())![0];
-}
 
 test("a program begins a visit, appends to it once however often it is sent, and is refused in words", async ({
   page,
