@@ -1,16 +1,14 @@
 import { defineConfig } from "@playwright/test";
+import { SLOW } from "./e2e/slow";
 import { BROWSER } from "./scripts/lib/packages.mjs";
-
-/** How much slower than usual the machine was when the tests began (scripts/lib/probe.mjs): deadlines follow it. */
-const slow = Number(process.env.SLOWNESS ?? 1);
 
 /** The product as a person uses it, against the application that scripts/test.mjs has started on its own database. */
 export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results",
   globalSetup: "./e2e/signed-in.ts",
-  timeout: 120_000 * slow,
-  expect: { timeout: 12_000 * slow },
+  timeout: 120_000 * SLOW,
+  expect: { timeout: 12_000 * SLOW },
   workers: 2,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),

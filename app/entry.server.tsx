@@ -6,10 +6,11 @@ import { type EntryContext, type RouterContextProvider, ServerRouter, isRouteErr
 import { isDatabaseDown } from "~server/database-error";
 import { nonceContext } from "~server/context";
 import { log, traceOf } from "~server/log";
+import { allParts } from "./ui/lazy-part";
 
 export const streamTimeout = 8000;
 
-export default function handleRequest(
+export default async function handleRequest(
   request: Request,
   status: number,
   headers: Headers,
@@ -17,6 +18,8 @@ export default function handleRequest(
   context: RouterContextProvider,
 ) {
   const nonce = context.get(nonceContext);
+  // Routes are loaded by now; their parts, once.
+  await allParts();
   return new Promise<Response>((resolve, reject) => {
     let sent = false;
     const ready = isbot(request.headers.get("user-agent") ?? "") ? "onAllReady" : "onShellReady";

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { isRouteErrorResponse, useMatches } from "react-router";
-import { fetchParts } from "./ui/lazy-part";
+import { fetchAhead } from "./ui/fetch-ahead";
 import { unreached } from "./ui/reach";
 import { unreachable, wentNowhere } from "./ui/unreachable";
 
@@ -60,14 +60,10 @@ interface Manifest {
   routes: Record<string, { module: string; imports?: string[] } | undefined>;
 }
 
-/** Fetches the scripts of the other pages while nothing else is to do: without them a tap in a cellar would end in a blank page. */
-function fetchScripts() {
+/** The scripts of all pages, with what they bring when it is looked at. */
+function allScripts(): string[] {
   const { routes = {} } = (window as { __reactRouterManifest?: Manifest }).__reactRouterManifest ?? {};
-  const files = new Set(Object.values(routes).flatMap((r) => (r ? [r.module, ...(r.imports ?? [])] : [])));
-  for (const link of document.querySelectorAll<HTMLLinkElement>("link[rel=modulepreload]"))
-    files.delete(new URL(link.href).pathname);
-  for (const file of files)
-    document.head.append(Object.assign(document.createElement("link"), { rel: "modulepreload", href: file }));
+  return Object.values(routes).flatMap((route) => (route ? [route.module, ...(route.imports ?? [])] : []));
 }
 
 /** Remembers what the page on the screen was loaded with, and makes the others ready to be opened. */
@@ -76,10 +72,7 @@ export function useKeptPage(): void {
   useEffect(() => {
     // From here on forms are the application’s own.
     document.documentElement.dataset.live = "";
-    const soon = setTimeout(() => {
-      fetchScripts();
-      fetchParts();
-    }, QUIET);
+    const soon = setTimeout(() => fetchAhead(allScripts()), QUIET);
     return () => clearTimeout(soon);
   }, []);
   useEffect(() => {

@@ -1,4 +1,5 @@
-import "@fontsource-variable/atkinson-hyperlegible-next";
+import typeface from "@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url";
+import "./styles/type.css";
 import "./styles/app.css";
 import {
   Links,
@@ -14,6 +15,9 @@ import { nonceContext } from "~server/context";
 import { keepThePage, useKeptPage } from "./keep-the-page";
 import { FIRST_LOOK } from "./ui/first-look";
 import { wentNowhere } from "./ui/unreachable";
+import { SkipLink } from "./ui/skip-link";
+import { SAID } from "./ui/say";
+import { useLanding } from "./ui/use-landing";
 import { DRAFT_IDS } from "./ui/use-draft";
 import { Trouble, type TroubleKind } from "./ui/trouble";
 import type { loader as houseLoader } from "./features/account/house";
@@ -26,6 +30,11 @@ export function loader({ context }: Route.LoaderArgs) {
 export const shouldRevalidate = () => false;
 
 export const clientMiddleware: Route.ClientMiddlewareFunction[] = [keepThePage as Route.ClientMiddlewareFunction];
+
+/** Asked for at once, and after what a page can’t do without. */
+export const links: Route.LinksFunction = () => [
+  { rel: "preload", as: "font", type: "font/woff2", href: typeface, crossOrigin: "anonymous", fetchPriority: "low" },
+];
 
 export const meta: Route.MetaFunction = () => [{ title: "Nimble Gauge" }];
 
@@ -48,7 +57,9 @@ export function Layout({ children }: { children: React.ReactNode }) {
         <Links />
       </head>
       <body>
+        <SkipLink to="main">Skip to the page</SkipLink>
         {children}
+        <p id={SAID} role="status" className="sr-only" />
         <script nonce={root?.nonce} dangerouslySetInnerHTML={{ __html: DRAFT_IDS + ";" + FIRST_LOOK }} />
         <ScrollRestoration nonce={root?.nonce} />
         <Scripts nonce={root?.nonce} />
@@ -59,6 +70,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
 
 export default function Root() {
   useKeptPage();
+  useLanding();
   return <Outlet />;
 }
 

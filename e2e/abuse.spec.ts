@@ -7,6 +7,7 @@ import {
   onBench,
   openMachine,
   read,
+  openBench,
   signIn,
   startService,
   test,
@@ -234,7 +235,7 @@ test("another workshop's records do not exist here, by whatever address", async 
   const machine = new URL(page.url()).pathname;
 
   const stranger = await browser.newPage({ baseURL: baseURL! });
-  await signIn(stranger, STRANGER);
+  await openBench(stranger, STRANGER);
   await stranger.getByRole("searchbox").fill("BV-70418");
   await expect(stranger.getByText("0 machines found")).toBeAttached();
   for (const path of [

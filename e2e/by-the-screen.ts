@@ -10,6 +10,7 @@ import { MachineTwin } from "../server/demo/machine-twin";
 import { personOf } from "../server/jobs/person-of";
 import { LEAD } from "./people";
 import { passTime } from "./prepared";
+import { SLOW } from "./slow";
 
 /** Hands that work a sheet to its signature with nothing but what the screen offers, on a made-up machine. */
 
@@ -82,8 +83,10 @@ export class ByTheScreen {
     await expect
       .poll(async () => (await next.isVisible()) || (await this.inHand()) !== title, { message: `on from ${title}` })
       .toBe(true);
-    if ((await this.inHand()) === title) await next.click({ timeout: 5000 }).catch(() => {});
-    await expect(this.page.locator("[aria-current=step] h3")).not.toHaveText(title);
+    await expect(async () => {
+      if ((await this.inHand()) === title) await next.click({ timeout: 1000 * SLOW });
+      expect(await this.inHand()).not.toBe(title);
+    }).toPass();
     return true;
   }
 
@@ -124,7 +127,7 @@ export class ByTheScreen {
         return null;
       case "tick":
       case "heat":
-        await this.page.locator(`button[name=key][value="${task.id}"]`).click();
+        await this.page.locator(`#sheet button[name=key][value="${task.id}"]`).click();
         return null;
       case "text":
         return type("All there.");
@@ -204,8 +207,8 @@ export class ByTheScreen {
     const other = this.page.locator(`[data-station-in-hand] a[href*="loop=${encodeURIComponent(loop.id)}"]`);
     // The records are ahead of the page: it may be on its way to this knob by itself, and takes the link along.
     await expect(async () => {
-      if ((await inHand.count()) === 0) await other.click({ timeout: 1000 });
-      await expect(inHand).toBeAttached({ timeout: 1000 });
+      if ((await inHand.count()) === 0) await other.click({ timeout: 1000 * SLOW });
+      await expect(inHand).toBeAttached({ timeout: 1000 * SLOW });
     }).toPass();
     const action = stop ? null : advice?.action;
     const last = log.findLast((line) => line.stands)?.kind;

@@ -4,7 +4,7 @@ import { type IncomingMessage, get } from "node:http";
 import { sql } from "drizzle-orm";
 import { database } from "../server/database";
 import { prepared, workOff } from "./prepared";
-import { atStation, expect, expectAccessible, freshMachine, signIn, test, tickOff, workLine } from "./workshop";
+import { atStation, expect, expectAccessible, freshMachine, signIn, test, tickOff, workLine, surely } from "./workshop";
 
 /** What the owner takes away: a card on a phone, its dates, and a signature of their own. */
 
@@ -13,7 +13,6 @@ test("handed over: the card on a phone says what to do, its dates go into a cale
   browser,
   baseURL,
 }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   const skips = ["steam", "temperature", "grinder", "shots", "volumes", "buttons", "light-cycle"];
   const jobId = await prepared(await freshMachine("K3"), "handover", { skips });
@@ -79,7 +78,7 @@ test("handed over: the card on a phone says what to do, its dates go into a cale
   await expect(alarm).toBeVisible();
 
   // Withdrawn, it shows nothing.
-  await page.getByRole("button", { name: "Withdraw" }).click();
+  await surely(page, "Withdraw", "Withdraw the link");
   await expect(page.getByText("No link is valid now.")).toBeVisible();
   expect((await owner.goto(href))!.status()).toBe(404);
   await elsewhere.close();
@@ -90,7 +89,6 @@ test("a used K1 refurbished for a first-time owner: what was shown, tried and le
   browser,
   baseURL,
 }) => {
-  test.setTimeout(120_000);
   await signIn(page);
   const jobId = await prepared(await freshMachine("K1"), ["work", "clean", "hand-over"], { workByHand: true });
   await page.goto(`/jobs/${jobId}`);
@@ -144,7 +142,6 @@ test("a used K1 refurbished for a first-time owner: what was shown, tried and le
 });
 
 test("without drawing: the typed name is the signature, by keyboard alone", async ({ page }) => {
-  test.setTimeout(60_000);
   await signIn(page);
   const skips = ["steam", "temperature", "grinder", "shots", "volumes", "buttons", "light-cycle"];
   await page.goto(`/jobs/${await prepared(await freshMachine("K3"), "handover", { skips })}`);

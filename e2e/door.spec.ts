@@ -1,3 +1,4 @@
+import { SLOW } from "./slow";
 import {
   TECHNICIAN,
   atStation,
@@ -11,6 +12,7 @@ import {
   openMachine,
   read,
   signIn,
+  signInAlone,
   startJob,
   test,
   tickOff,
@@ -39,7 +41,7 @@ test("installing a K11 on a plumbed site with 6.8 bar on the line; the first fil
   page,
   browser,
 }) => {
-  test.setTimeout(150_000);
+  test.slow();
   await signIn(page);
   await startJob(page, await freshMachine("K11"), "Install");
   const station = page.locator("[data-station-in-hand]");
@@ -52,7 +54,7 @@ test("installing a K11 on a plumbed site with 6.8 bar on the line; the first fil
   await page.getByRole("button", { name: "Damage found" }).click();
   await note(page, "Accessories present", "Two double baskets, blind basket, hoses.");
   await expect(page.getByRole("list", { name: "Accessories present, recorded" })).toBeVisible();
-  await expect(page.getByText("Reported. What was decided")).toBeVisible();
+  await expect(station.getByText("Reported. What was decided")).toBeVisible();
   await atStation(page, "Look over");
   await page.getByRole("button", { name: "Go on with it" }).click();
 
@@ -102,7 +104,7 @@ test("installing a K11 on a plumbed site with 6.8 bar on the line; the first fil
   await expect(station.getByRole("timer")).toHaveText(/^(2:00|1:5\d)$/);
   // Nobody taps for two minutes: the control has stopped it.
   await letPass(page, 121);
-  await expect(page.getByRole("button", { name: "On again: start the timer" })).toBeVisible({ timeout: 10_000 });
+  await expect(page.getByRole("button", { name: "On again: start the timer" })).toBeVisible();
   await page.getByRole("button", { name: "On again: start the timer" }).click();
   await expect(station.getByText("try 2 of 2")).toBeVisible();
   await letPass(page, 48);
@@ -263,9 +265,9 @@ test("two machines warm up side by side; the bench tells which is ready, and who
   browser,
   baseURL,
 }) => {
-  await signIn(page, TECHNICIAN);
-  test.setTimeout(150_000);
-  const serials = [await freshMachine("K4"), await freshMachine("K4")];
+  test.slow();
+  const here = await signInAlone(page);
+  const serials = [await freshMachine("K4", { of: here }), await freshMachine("K4", { of: here })];
   const sheets: string[] = [];
   for (const serial of serials) {
     await startJob(page, serial, "Handover");
@@ -302,12 +304,12 @@ test("two machines warm up side by side; the bench tells which is ready, and who
 
   // Somebody else's page is told when it is due, within the second, wherever they are.
   const other = await browser.newPage({ baseURL: baseURL! });
-  await signIn(other);
+  await signInAlone(other, here);
   await other.goto(sheets[0]!);
-  await dueIn(other, "warm.boiler-ready", 12);
+  await dueIn(other, "warm.boiler-ready", 12 * SLOW);
   await other.goto("/settings");
   await expect(other.getByRole("link", { name: `Bench place ${serials[0]}: boiler ready is due` })).toBeVisible({
-    timeout: 25_000,
+    timeout: 25_000 * SLOW,
   });
   await page.reload();
   await expect(

@@ -4,7 +4,7 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
-import { expect, expectAccessible, freshMachine, signIn, startJob, test } from "./workshop";
+import { expect, expectAccessible, freshMachine, openBench, signIn, startJob, test, surely } from "./workshop";
 
 /** Records leave and come back, by the screen. */
 
@@ -55,7 +55,7 @@ test("five years of a spreadsheet come in: what is wrong is seen and mended, and
   messy[2] = messy[2]!.replace(/;9,\d;1/, ";9,,0;1");
   messy[4] = messy[4]!.replace(/^\d+\.\d+\./, "31.2.");
   messy[6] = messy[6]!.replace(serials[1]!, `${serials[1]}X`);
-  await signIn(page);
+  await openBench(page);
   await page.getByRole("link", { name: /Settings|Ilka/ }).click();
   await page.getByRole("link", { name: "Export and import" }).click();
   await page.getByLabel("File").setInputFiles(csv(messy));
@@ -159,8 +159,7 @@ test("an address for a calendar is made, read without signing in, and withdrawn"
   const answer = await stranger.get(path);
   expect([answer.status(), answer.headers()["content-type"]]).toEqual([200, "text/calendar; charset=utf-8"]);
   expect(await answer.text()).toMatch(/^BEGIN:VCALENDAR\r\n/);
-  await page.getByText("Withdraw", { exact: true }).first().click();
-  await page.getByRole("button", { name: "Withdraw this address" }).first().click();
+  await surely(page.getByRole("listitem").filter({ hasText: "Made" }).first(), "Withdraw", "Withdraw this address");
   await expect.poll(async () => (await stranger.get(path)).status()).toBe(404);
   await stranger.dispose();
 });

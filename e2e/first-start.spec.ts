@@ -13,7 +13,7 @@ const CODE = "TERMINAL-CODE";
 test("an empty database: the code in the terminal makes workshop and lead, who sign a first job", async ({
   browser,
 }) => {
-  test.setTimeout(180_000);
+  test.slow();
   const own = await makeBeside(process.env.DATABASE_URL!, `first_${randomUUID().slice(0, 8)}`);
   await prepare(own);
   const port = await freePort();

@@ -25,7 +25,6 @@ test("readings over the years, each against its tolerance, with the next service
 });
 
 test("a modification since the last visit is the first thing the next one says", async ({ page }) => {
-  test.setTimeout(60_000);
   await signIn(page);
   await openMachine(page, "NTB-10877");
   const open = page.getByRole("link", { name: /open since/ });
@@ -42,7 +41,6 @@ test("a modification since the last visit is the first thing the next one says",
 test("retired, no job is started on it; back in service, one is; its owner is called with one tap, and twice in the register is once", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   const serial = await freshMachine("K7");
   await openMachine(page, serial);

@@ -2,6 +2,7 @@ import { join } from "node:path";
 import { prepare, serve } from "../scripts/lib/app.mjs";
 import { root } from "../scripts/lib/packages.mjs";
 import { freePort, openCluster } from "../scripts/lib/postgres.mjs";
+import { SLOW } from "./slow";
 import { expect, signInByForm, test } from "./workshop";
 
 /** The database stops while somebody saves: on a cluster and an application of its own. */
@@ -11,7 +12,6 @@ let app: ReturnType<typeof serve>;
 let address: string;
 
 test.beforeAll(async () => {
-  test.setTimeout(120_000);
   cluster = await openCluster(join(root, ".data", `outage-${process.pid}`), { throwaway: true });
   const url = cluster.ensure("outage");
   await prepare(url, { demo: true });
@@ -30,7 +30,6 @@ test.afterAll(async () => {
 test.use({ baseURL: async ({}, use) => use(address) });
 
 test("the entry stays with its message, and goes through when the database is back", async ({ page }) => {
-  test.setTimeout(120_000);
   await signInByForm(page);
   await page.getByRole("link", { name: /Net Loft Café.*Brew pressure: as found/ }).click();
   const field = page.getByLabel("The gauge shows");
@@ -38,13 +37,15 @@ test("the entry stays with its message, and goes through when the database is ba
 
   cluster.halt();
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText("Not saved: the workshop’s records do not answer.")).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText("Not saved: the workshop’s records do not answer.")).toBeVisible({
+    timeout: 15_000 * SLOW,
+  });
   await expect(field).toHaveValue("10.6");
 
   // A page asked for now says what is the matter, and the entry is still kept.
   await page.reload();
   await expect(page.getByRole("heading", { name: "The workshop’s records do not answer" })).toBeVisible({
-    timeout: 15_000,
+    timeout: 15_000 * SLOW,
   });
 
   await cluster.start();

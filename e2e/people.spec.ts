@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { Browser, Page } from "@playwright/test";
 import { TOTP, Secret } from "otpauth";
 import { DEMO_PASSWORD } from "../db/seed/people";
-import { expect, expectAccessible, signIn, test } from "./workshop";
+import { expect, expectAccessible, signIn, test, surely } from "./workshop";
 
 /** People come and go: asked in, a lost phone, a lost password, a second factor, and the tablet on the bench. */
 
@@ -143,7 +143,7 @@ test("a lost password: a lead’s link sets a new one, and the old opens nothing
   await expect(phone.getByText("do not match")).toBeVisible();
   // Let go: out everywhere, and not in again.
   await page.reload();
-  await row.getByRole("button", { name: "Let go" }).click();
+  await surely(row, "Let go", /^Let go/);
   await expect(row).toContainText("let go");
   await desk.goto("/");
   await expect(desk).toHaveURL(/\/sign-in/);

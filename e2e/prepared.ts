@@ -27,6 +27,8 @@ export interface Prepared {
   workByHand?: boolean;
   /** This station is the story’s own. */
   stopAt?: string;
+  /** Whose work it is, where it is not the demo’s lead’s. */
+  by?: string;
 }
 
 /** Worked by the stories themselves. */
@@ -34,7 +36,7 @@ const BY_HAND: readonly Task["kind"][] = ["readings", "adjust", "loop", "table",
 
 /** Starts a job and works it off to the first station that is read, moved, poured or signed. Returns its id. */
 export async function prepared(serial: string, visit: Preset | readonly Scope[], given: Prepared): Promise<string> {
-  const lead = await personOf(LEAD);
+  const lead = await personOf(given.by ?? LEAD);
   const [of] = await database().select({ id: machine.id }).from(machine).where(eq(machine.serial, serial));
   const jobId = randomUUID();
   const start = {
@@ -58,7 +60,7 @@ export async function prepared(serial: string, visit: Preset | readonly Scope[],
 
 /** Goes on with a job up to what is the story’s own. */
 export async function workOff(jobId: string, given: Prepared = {}): Promise<void> {
-  const lead = await personOf(LEAD);
+  const lead = await personOf(given.by ?? LEAD);
   for (let i = 0; i < 80; i++) {
     const next = await nextOf(jobId, lead, given);
     if (!next) break;

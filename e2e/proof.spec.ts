@@ -5,7 +5,7 @@ import { account, ownerLink, seal, signature } from "../db/schema";
 import { database } from "../server/database";
 import { KEY_FOLDER } from "../server/keys";
 import { keepLook } from "../server/proof/memory";
-import { STRANGER, expect, signIn, test } from "./workshop";
+import { STRANGER, expect, openBench, test } from "./workshop";
 
 /** What the owner holds in hand: a record to take away, and a page that says when it is not what was signed. */
 
@@ -67,7 +67,7 @@ test("what a look found is told to the workshop’s lead, on the bench and with 
   const found = [{ serial: "BV-1", what: "reading 1: changed" }];
   keepLook(KEY_FOLDER(), workshopId, { at: new Date().toISOString(), seals: 2, found, more: 3 });
   try {
-    await signIn(page, STRANGER);
+    await openBench(page, STRANGER);
     await page.getByRole("link", { name: "What and where" }).click();
     await expect(page.getByRole("alert")).toContainText("Machine BV-1: reading 1: changed");
     await expect(page.getByRole("alert")).toContainText("And 3 more");

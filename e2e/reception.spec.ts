@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import sharp from "sharp";
-import type { BrowserContext, Locator, Page } from "@playwright/test";
+import type { Browser, BrowserContext, Locator, Page, Route } from "@playwright/test";
 import {
   TECHNICIAN,
   atStation,
@@ -27,6 +27,12 @@ async function everythingThere(page: Page) {
   const fetched = (part: string) =>
     page.evaluate((name) => performance.getEntriesByType("resource").some((e) => e.name.includes(name)), part);
   for (const part of ["/kit-", "/charts-", "/table-"]) await expect.poll(() => fetched(part)).toBe(true);
+}
+
+/** Another browser of the same person: nothing of the application is kept in it. */
+async function nothingKept(browser: Browser, page: Page) {
+  const fresh = await browser.newContext({ storageState: await page.context().storageState() });
+  return { fresh, cold: await fresh.newPage() };
 }
 
 /** Does something without a connection: it is said, the page stays, and goes through by itself once the connection is back. */
@@ -92,7 +98,8 @@ test("every kind of save on a pressure check, without a connection: from the loo
   await expect(zero).toBeVisible();
   await save(() => zero.getByRole("button", { name: "The gauge reads zero" }).click(), button("Sign the job"));
   await save(() => button("Sign the job").click(), page.getByRole("heading", { name: "Owner’s page" }));
-  await save(() => button("Withdraw").click(), page.getByText("No link is valid now."));
+  await page.locator("summary").filter({ hasText: "Withdraw" }).click();
+  await save(() => button("Withdraw the link").click(), page.getByText("No link is valid now."));
   // Each of them once.
   await page.reload();
   await expect(page.getByText("Scratched at the left.")).toHaveCount(1);
@@ -125,7 +132,7 @@ test("and on a handover: choices, ticks, entries, rows put in and taken out, sch
   await page.getByText("Two half doses, a press between").click();
   const halves = page.locator("details").filter({ hasText: "Two half doses" });
   await halves.getByLabel("First half, g").fill("8.1");
-  const row = halves.getByText(/^Press, then 9\.4 g more/);
+  const row = halves.getByRole("listitem").filter({ hasText: /^Press, then 9\.4 g more/ });
   await save(() => halves.getByRole("button", { name: "Save row" }).click(), row);
   await halves.getByRole("button", { name: /^Exclude/ }).click();
   await halves.getByLabel("Reason").fill("Wrong basket.");
@@ -205,7 +212,7 @@ test("pages with one form: a machine, a job, an instrument, a setting", async ({
   const gauge = page.getByRole("link", { name: `Gauge ${serial}`, exact: true });
   await without(context, page, () => page.getByRole("button", { name: "Save", exact: true }).click(), gauge);
   const row = page.getByRole("listitem").filter({ has: gauge });
-  await row.getByRole("button", { name: "Retire" }).click();
+  await row.locator("summary").filter({ hasText: "Retire" }).click();
   await context.setOffline(true);
   await row.getByRole("button", { name: "Retire it" }).click();
   await expect(page.getByText(SAID)).toBeVisible();
@@ -238,6 +245,77 @@ test("a page asked for without a connection: the one before stays a tap away, an
   await context.setOffline(false);
   await expect(page.getByRole("heading", { name: "Kit", exact: true })).toBeVisible();
   await expect(page.getByText("No connection. This page stays;")).toBeHidden();
+});
+
+test("a connection that goes before the scripts of other pages are there costs nothing once it is back", async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  await openMachine(page, await freshMachine("K4"));
+  const { fresh, cold } = await nothingKept(browser, page);
+  await fresh.route("**/assets/sheet-*", (route) => route.abort("internetdisconnected"));
+  const failed = cold.waitForEvent("requestfailed");
+  await cold.goto(page.url());
+  await failed;
+  await fresh.setOffline(true);
+  await fresh.unrouteAll();
+  await cold.getByRole("radio", { name: "Pressure check" }).check();
+  await without(
+    fresh,
+    cold,
+    () => cold.getByRole("button", { name: "Start the pressure check" }).click(),
+    cold.getByLabel("Condition as it stands"),
+  );
+  await fresh.close();
+});
+
+/** In the shots’ room without its chart’s scripts, a first shot typed and not saved yet. */
+async function withoutTheChart(page: Page, browser: Browser, answer: (route: Route) => Promise<void>) {
+  await signIn(page);
+  await begin(page, await freshMachine("K3"), "Handover", { skips: ["steam", "temperature", "grinder"] });
+  const { fresh, cold } = await nothingKept(browser, page);
+  await fresh.route("**/assets/shot-chart-*", answer);
+  let begun = 0;
+  cold.on("domcontentloaded", () => void begun++);
+  await cold.goto(`${page.url().split("?")[0]}/shots`);
+  await expect(cold.locator("main[data-ready]")).toBeVisible();
+  const shot = { Coffee: "Breakwater blend", Grind: "10", "Dose, g": "18", "In the cup, g": "36", "Seconds, s": "26" };
+  for (const [label, words] of Object.entries(shot)) await cold.getByLabel(label, { exact: true }).fill(words);
+  return { fresh, cold, cup: cold.getByLabel("In the cup, g", { exact: true }), begun: () => begun };
+}
+
+test("a part whose scripts did not come is there once they do, and nothing typed is lost", async ({
+  page,
+  browser,
+}) => {
+  const { fresh, cold, cup } = await withoutTheChart(page, browser, (route) => route.abort("internetdisconnected"));
+  const failed = cold.waitForEvent("requestfailed", (request) => request.resourceType() === "script");
+  await cold.getByRole("button", { name: "Save shot" }).click();
+  await failed;
+  await cup.fill("37.5");
+  await fresh.unrouteAll();
+  await expect(cold.getByText("Drawing…")).toBeHidden();
+  await expect(cup).toHaveValue("37.5");
+  await fresh.close();
+});
+
+test("a part that never comes is left out in words, and the page is not begun anew for it without end", async ({
+  page,
+  browser,
+}) => {
+  const broken = (route: Route) => route.fulfill({ status: 404, body: "" });
+  const { fresh, cold, cup, begun } = await withoutTheChart(page, browser, broken);
+  await cold.getByRole("button", { name: "Save shot" }).click();
+  await expect(cold.getByText("A part of this page could not be loaded.")).toBeVisible();
+  expect(begun()).toBe(2);
+  await cup.fill("37.5");
+  await fresh.unrouteAll();
+  await cold.getByRole("link", { name: "Load the page again" }).click();
+  await expect(cold.getByText("A part of this page could not be loaded.")).toBeHidden();
+  await expect(cold.getByText("Drawing…")).toBeHidden();
+  await expect(cup).toHaveValue("37.5");
+  await fresh.close();
 });
 
 test("what waits goes out however often the line fails, and when its page has been left", async ({ page, context }) => {

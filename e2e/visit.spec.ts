@@ -17,7 +17,6 @@ import {
 test("a stuck valve is renewed after its fault was taken: as found stays, nothing blocks, the owner reads both", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   await toAsFound(page, await freshMachine("K4"));
   await read(page, "11.4", { returned: "none" });
@@ -47,7 +46,6 @@ test("a stuck valve is renewed after its fault was taken: as found stays, nothin
 });
 
 test("put together for one thing, it asks for nothing else; it grows, and shrinks with a reason", async ({ page }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   await openMachine(page, await freshMachine("K3"));
   await page.getByRole("radio", { name: "Put together" }).check();
@@ -83,7 +81,6 @@ test("put together for one thing, it asks for nothing else; it grows, and shrink
 });
 
 test("a machine of three groups: each purged, each with its meter and its buttons", async ({ page }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   const serial = await freshMachine("K11", { card: { groups: 3 } });
   await begin(page, serial, "Handover", { skips: ["steam"] });

@@ -1,4 +1,5 @@
 import { ByTheScreen } from "./by-the-screen";
+import { SLOW } from "./slow";
 import { expect, freshMachine, signIn, startJob, test } from "./workshop";
 
 /**
@@ -7,7 +8,7 @@ import { expect, freshMachine, signIn, startJob, test } from "./workshop";
  */
 
 // Nothing that the sheet asks for may be out of reach: it fails at once, not at the end of the test.
-test.use({ actionTimeout: 20_000 });
+test.use({ actionTimeout: 20_000 * SLOW });
 
 for (const [kind, visit, seed] of [
   ["K1", "Handover", 0.21],
@@ -18,7 +19,7 @@ for (const [kind, visit, seed] of [
   ["K14", "Handover", 0.72],
 ] as const)
   test(`a ${kind}: ${visit}, by the screen alone`, async ({ page }) => {
-    test.setTimeout(150_000);
+    test.slow();
     await signIn(page);
     await startJob(page, await freshMachine(kind), visit);
     await new ByTheScreen(page, seed).toTheSignature();

@@ -13,7 +13,7 @@ const wordsOf = (html: string) =>
     .replace(/\s+/g, " ");
 
 test("no page says what the glossary has another word for", async ({ page }) => {
-  test.setTimeout(180_000);
+  test.slow();
   await signIn(page);
   const said = new Map<string, string[]>();
   const look = async (path: string): Promise<string> => {

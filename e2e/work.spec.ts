@@ -31,7 +31,6 @@ async function ownersPage(page: Page) {
 test("a K9 brought back: six parts, a “cleaned” safety valve refused, a licensed one taken; the owner reads all of it", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   const jobId = await prepared(await freshMachine("K9"), ["work"], { workByHand: true });
   await page.goto(`/jobs/${jobId}`);
@@ -89,7 +88,6 @@ test("a K9 brought back: six parts, a “cleaned” safety valve refused, a lice
 test("a fault left in stands on the owner’s page, and the next visit asks for it before anything is touched", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page);
   const serial = await freshMachine("K3");
@@ -123,7 +121,6 @@ test("a fault left in stands on the owner’s page, and the next visit asks for 
 test("what the visit found is a line with one tap; from the shelf, and never below nothing without a word", async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await signIn(page);
   const name = `Tank seat seal ${Date.now()}`;
   await page.goto("/parts");

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { type Cookie, type Page, expect, test as base } from "@playwright/test";
+import { type Cookie, type Locator, type Page, expect, test as base } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
 import { randomLcg } from "d3-random";
@@ -8,10 +8,12 @@ import { eq, sql } from "drizzle-orm";
 import type { KindId, ModelCard } from "../core/kind";
 import { connect } from "../db/client";
 import { ownGauge } from "../db/own-gauge";
-import { account, instrument, machine, model, owner, site } from "../db/schema";
+import { account, instrument, machine, model, owner, site, workshop } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
+import { openSession } from "../server/sessions";
 import { LEAD, STRANGER, TECHNICIAN, stateOf } from "./people";
 import { type Prepared, passTime, prepared } from "./prepared";
+import { SLOW } from "./slow";
 
 export { expect };
 
@@ -34,11 +36,16 @@ export const test = base.extend<{ page: Page }>({
 
 export { LEAD, STRANGER, TECHNICIAN };
 
-/** The bench, signed in: with the cookies of the run’s first signing in. Who signs in by hand is in {@link signInByForm}. */
+/** Signed in, with the cookies of the run’s first signing in, and on no page yet. Who signs in by hand is in {@link signInByForm}. */
 export async function signIn(page: Page, email = LEAD) {
   const { cookies } = JSON.parse(readFileSync(stateOf(email), "utf8")) as { cookies: Cookie[] };
   const url = new URL(page.url() === "about:blank" ? process.env.BASE_URL! : page.url());
   await page.context().addCookies(cookies.map((c) => ({ ...c, domain: url.hostname })));
+}
+
+/** The bench, signed in. */
+export async function openBench(page: Page, email = LEAD) {
+  await signIn(page, email);
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
 }
@@ -53,13 +60,45 @@ export async function signInByForm(page: Page, email = LEAD) {
 
 const db = process.env.DATABASE_URL ? connect(process.env.DATABASE_URL) : undefined;
 
-/** A machine of a kind that no other test works on, in the demo's first workshop. Returns its serial. */
+/**
+ * Signed in to a workshop with nobody else in it, or with one colleague: what is set there no other test sets, and the clocks that run there
+ * are its own.
+ *
+ * @param beside email of somebody who is there already
+ * @returns the email of who is signed in, a lead
+ */
+export async function signInAlone(page: Page, beside?: string): Promise<string> {
+  const [id, own] = [randomUUID(), randomUUID()];
+  const email = `alone-${id}@quay.example`;
+  const [theirs] = beside ? await db!.select().from(account).where(eq(account.email, beside)) : [];
+  if (!theirs) await db!.insert(workshop).values({ id: own, name: "Lone Quay", town: "Saltby", contact: "" });
+  await db!.insert(account).values({
+    id,
+    workshopId: theirs?.workshopId ?? own,
+    email,
+    name: "Oda Lind",
+    role: "lead",
+    preferences: { pressureUnit: "bar", theme: "system" },
+    passwordHash: "opens nothing",
+  });
+  const asked = new Request(process.env.BASE_URL!);
+  const cookie = await db!.transaction((tx) => openSession(tx, asked, { accountId: id, way: "password" }));
+  const [name, value] = cookie.split(";")[0]!.split("=");
+  await page.context().addCookies([{ name: name!, value: value!, url: process.env.BASE_URL! }]);
+  return email;
+}
+
+/** Once the scripts of a page answer. */
+export const alive = (page: Page) => page.waitForFunction(() => "live" in document.documentElement.dataset);
+
+/** A machine of a kind that no other test works on, in the demo's first workshop or somebody else's. Returns its serial. */
 export async function freshMachine(
   kind: KindId,
-  more: { altitude?: number; card?: Partial<ModelCard>; ownGauge?: boolean } = {},
+  more: { of?: string; altitude?: number; card?: Partial<ModelCard>; ownGauge?: boolean } = {},
 ): Promise<string> {
   if (!db) throw new Error("DATABASE_URL must name the database behind BASE_URL.");
-  const [lead] = await db.select({ workshopId: account.workshopId }).from(account).where(eq(account.email, LEAD));
+  const whose = eq(account.email, more.of ?? LEAD);
+  const [lead] = await db.select({ workshopId: account.workshopId }).from(account).where(whose);
   const { workshopId } = lead!;
   const [modelId, siteId, ownerId] = [randomUUID(), randomUUID(), randomUUID()];
   const serial = `TRY-${modelId.slice(0, 8).toUpperCase()}`;
@@ -170,9 +209,12 @@ export async function tickOff(page: Page, ...labels: (string | RegExp)[]) {
 export async function atStation(page: Page, title: string) {
   const inHand = page.locator("[aria-current=step] h3");
   const next = page.getByRole("link", { name: `Next: ${title}`, exact: true });
-  await expect(inHand.filter({ hasText: title }).or(next).first()).toBeVisible();
-  if ((await inHand.textContent()) !== title) await next.click({ timeout: 3000 }).catch(() => {});
-  await expect(inHand).toHaveText(title);
+  // On a phone the sheet may be behind the gauge.
+  await expect.poll(async () => (await inHand.textContent()) === title || (await next.isVisible())).toBe(true);
+  await expect(async () => {
+    if ((await inHand.textContent()) !== title) await next.click({ timeout: 1000 * SLOW });
+    await expect(inHand).toHaveText(title, { timeout: 3000 * SLOW });
+  }).toPass();
 }
 
 const jobOf = (page: Page) => /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
@@ -181,14 +223,6 @@ const jobOf = (page: Page) => /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;
 export async function letPass(page: Page, seconds: number) {
   await passTime(jobOf(page), seconds);
   await page.reload();
-}
-
-/** As if nobody had been asked yet how clocks shall tell. */
-export async function neverAsked(email: string) {
-  await db!
-    .update(account)
-    .set({ preferences: sql`${account.preferences} - 'alerts'` })
-    .where(eq(account.email, email));
 }
 
 /** Makes a running clock of this page's job due in so many seconds. */
@@ -226,8 +260,8 @@ export async function letSettle(page: Page, minutes: number) {
 export async function toAsFound(page: Page, serial: string) {
   await startService(page, serial);
   await page.getByLabel("Condition as it stands").fill("No damage seen.");
-  await page.getByRole("button", { name: "Save the condition" }).click();
-  await page.getByRole("button", { name: "All set out" }).click();
+  await page.locator("[data-station-in-hand]").getByRole("button", { name: "Save the condition" }).click();
+  await tickOff(page, "All set out");
   await expect(page.getByLabel("The gauge shows")).toBeVisible();
 }
 
@@ -315,9 +349,23 @@ export async function amountOf(button: { textContent(): Promise<string | null> }
   return (Number(whole || 0) + (part ? PARTS[part]! : 0)) * (way === "clockwise" ? 1 : -1);
 }
 
+/** What can’t be undone: the first tap asks, the second does it. */
+export async function surely(within: Page | Locator, does: string, then: string | RegExp) {
+  await within.locator("summary").filter({ hasText: does }).click();
+  await within.getByRole("button", { name: then }).click();
+}
+
+/** What axe finds on a page, in words. @param rules all of its own where none are named */
+export async function axeFinds(page: Page, rules: { only?: string[]; tags?: string[] } = {}): Promise<string[]> {
+  // Pages have no frames in them: in one go, without a page of its own to put the frames’ results together.
+  const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ["violations"] });
+  if (rules.only) axe.withRules(rules.only);
+  if (rules.tags) axe.withTags(rules.tags);
+  const { violations } = await axe.analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
+}
+
 /** Nothing that axe finds. @param only rules to hold it against, where the rest was looked at in another theme */
 export async function expectAccessible(page: Page, only?: string[]) {
-  const axe = new AxeBuilder({ page });
-  const { violations } = await (only ? axe.withRules(only) : axe).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);
+  expect(await axeFinds(page, only ? { only } : {})).toEqual([]);
 }

@@ -5,7 +5,7 @@ import { runOnDemo } from "./lib/throwaway.mjs";
 /** Speed, as ratios side by side in one run. Nothing here passes or fails: tests are never timed. */
 await needModules();
 await needBrowser();
-const PARTS = ["taps", "pages", "engine", "learning"];
+const PARTS = ["taps", "pages", "slow", "engine", "learning"];
 /** Asked for by name only: they take minutes. */
 const LONG = ["exchange", "growth", "judgement", "papers", "proof"];
 const asked = process.argv.slice(2);

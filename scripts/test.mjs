@@ -1,6 +1,7 @@
 import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { onSignal, prepare, serve, serveWorker } from "./lib/app.mjs";
+import { dumpTo } from "./lib/dump.mjs";
 import { needBrowser, needBuild, needModules, root } from "./lib/packages.mjs";
 import { freePort, openCluster } from "./lib/postgres.mjs";
 import { slowness } from "./lib/probe.mjs";
@@ -38,40 +39,22 @@ await needModules();
 await needBrowser();
 cluster = await openCluster(folder, { throwaway: true });
 
-// Made once, and copied for each part: its past visits take longer than anything else in it.
+// Made once, and copied for each part, by those that keep a server of their own from a file: past visits take longer than anything else.
+const dump = join(folder, "demo.dump");
 let made = false;
 const demo = async (database) => {
-  if (!made) await prepare(cluster.ensure("demo"), { demo: true });
+  if (!made) {
+    const url = cluster.ensure("demo");
+    await prepare(url, { demo: true });
+    await dumpTo(url, dump);
+  }
   made = true;
   return cluster.ensure(database, { like: "demo" });
 };
 
 const bin = (name) => join(root, "node_modules", ".bin", name);
-await check(
-  "types",
-  async () =>
-    (await run(bin("react-router"), ["typegen"], { cwd: root, quiet: true })) ||
-    run(bin("tsc"), ["--noEmit"], { cwd: root }),
-);
-await check("lint", () => run(bin("eslint"), ["."], { cwd: root }));
-await check("format", () => run(bin("prettier"), ["--check", "--log-level", "warn", "."], { cwd: root }));
-await check("dependency direction", () =>
-  run(bin("depcruise"), ["app", "server", "db", "core", "--config", ".dependency-cruiser.cjs"], { cwd: root }),
-);
-await suite("unit", "unit tests", async (tally) => {
-  const url = await demo("unit");
-  return run(bin("jest"), words, {
-    cwd: root,
-    env: {
-      ...process.env,
-      NODE_OPTIONS: "--experimental-vm-modules --no-warnings",
-      DATABASE_URL: url,
-      LOG_LEVEL: "silent",
-      TALLY_FILE: tally,
-    },
-  });
-});
-const built = await check("build", () => needBuild());
+// Side by side, since each leaves a core free: what reads the code, and what runs it.
+const [built] = await Promise.all([readOver(), suite("unit", "unit tests", jest)]);
 if (built)
   await suite("e2e", "the real interface", async (tally) => {
     const url = await demo("e2e");
@@ -88,16 +71,48 @@ if (built)
         BASE_URL: `http://127.0.0.1:${port}`,
         DATABASE_URL: url,
         TALLY_FILE: tally,
+        DEMO_DUMP: dump,
         SLOWNESS: String(slow),
       },
     });
   });
 
-await check("what nobody types and somebody sends", () => run("node", ["scripts/fuzz.mjs", "2000"], { cwd: root }));
-await check("killed under three writers", () => run("node", ["scripts/faults.mjs", "20"], { cwd: root }));
+const filled = { cwd: root, env: { ...process.env, DEMO_DUMP: dump } };
+await check("what nobody types and somebody sends", () => run("node", ["scripts/fuzz.mjs", "2000"], filled));
+await check("killed under three writers", () => run("node", ["scripts/faults.mjs", "20"], filled));
 
 say(`\n${passed} passed, ${failed} failed`);
 await end(failed === 0 ? 0 : 1);
+
+/** Types, rules and layers, and what is served to browsers. @returns whether that could be built */
+async function readOver() {
+  await check(
+    "types",
+    async () =>
+      (await run(bin("react-router"), ["typegen"], { cwd: root, quiet: true })) ||
+      run(bin("tsc"), ["--noEmit"], { cwd: root }),
+  );
+  await check("lint", () => run(bin("eslint"), ["."], { cwd: root }));
+  await check("format", () => run(bin("prettier"), ["--check", "--log-level", "warn", "."], { cwd: root }));
+  await check("dependency direction", () =>
+    run(bin("depcruise"), ["app", "server", "db", "core", "--config", ".dependency-cruiser.cjs"], { cwd: root }),
+  );
+  return check("build", () => needBuild());
+}
+
+async function jest(tally) {
+  const url = await demo("unit");
+  return run(bin("jest"), words, {
+    cwd: root,
+    env: {
+      ...process.env,
+      NODE_OPTIONS: "--experimental-vm-modules --no-warnings",
+      DATABASE_URL: url,
+      LOG_LEVEL: "silent",
+      TALLY_FILE: tally,
+    },
+  });
+}
 
 /** A test runner: its own count of tests, or one failure if it never got to count. */
 async function suite(part, name, work) {

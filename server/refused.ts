@@ -5,6 +5,8 @@ export class Refused extends Error {
     readonly field?: string,
     /** 403 where it is not theirs to do, else 422. */
     readonly status: 403 | 422 = 422,
+    /** The field that a question is about, where the answer goes by another: “sure”. */
+    readonly about?: string,
   ) {
     super(message);
   }

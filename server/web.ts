@@ -180,7 +180,11 @@ export async function answer<S extends z.ZodType, More extends object = object>(
       });
     return reply("saved", 200);
   } catch (error) {
-    if (error instanceof Refused) return reply("refused", error.status, { [error.field ?? ""]: [error.message] });
+    if (error instanceof Refused)
+      return reply("refused", error.status, {
+        [error.field ?? ""]: [error.message],
+        ...(error.about ? { [`about.${error.about}`]: [error.message] } : {}),
+      });
     if (isDatabaseDown(error) || (error as { init?: ResponseInit }).init?.status === 503)
       return reply("down", 503, {
         "": [

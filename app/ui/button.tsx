@@ -13,7 +13,14 @@ const ALL =
   "inline-flex min-h-11 cursor-pointer items-center justify-center gap-2 rounded-md disabled:cursor-not-allowed disabled:opacity-60";
 
 export function Button({ look = "plain", className = "", ...props }: ComponentProps<"button"> & { look?: Look }) {
-  return <button type="submit" {...props} className={`${ALL} ${LOOKS[look]} ${className}`} />;
+  return (
+    <button
+      type="submit"
+      data-main={look === "main" ? "" : undefined}
+      {...props}
+      className={`${ALL} ${LOOKS[look]} ${className}`}
+    />
+  );
 }
 
 export function ButtonLink({

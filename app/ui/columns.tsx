@@ -1,4 +1,33 @@
-import { SelectField } from "./field";
+import { Button } from "./button";
+import { SelectField, TextField } from "./field";
+import { PlainForm, type usePlainForm } from "./plain-form";
+
+/** The file that a table comes as: read and shown before anything of it is stored. */
+export function TableFile({
+  form,
+  label,
+  hint,
+}: {
+  form: ReturnType<typeof usePlainForm>;
+  label: string;
+  hint: string;
+}) {
+  return (
+    <PlainForm form={form} encType="multipart/form-data" keeps className="grid gap-3 bg-sheet p-4">
+      <TextField
+        field={form.field("file")}
+        label={label}
+        hint={hint}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv,text/plain"
+        required
+      />
+      <Button disabled={form.busy} className="justify-self-start">
+        {form.busy ? "Reading …" : "Read the file"}
+      </Button>
+    </PlainForm>
+  );
+}
 
 /** The columns of a table that came as a file: what each is taken for, with some of its cells. */
 export function Columns({

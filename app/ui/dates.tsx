@@ -1,9 +1,11 @@
 import { createContext, use } from "react";
+import type { ZoneOffsets } from "~core/day/offsets-at";
 import { type Dates, datesOf } from "~core/day/said";
 
 /** Days and hours are told in the workshop’s time zone, whatever zone server and phone are set to: both write the same. */
 
-const Zone = createContext("UTC");
+/** By its name, or, where a page says hours on a slow phone, with its offsets. */
+const Zone = createContext<string | ZoneOffsets>("UTC");
 
 export const TimeZone = Zone;
 

@@ -10,10 +10,19 @@ interface Shared {
 
 const BOX = "w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5 aria-invalid:border-alarm";
 
-export function TextField({ field, label, hint, className = "", ...props }: Shared & ComponentProps<"input">) {
+export function TextField({
+  field,
+  label,
+  hint,
+  sure,
+  className = "",
+  ...props
+}: Shared & {
+  /** The question that is asked about it. */ sure?: Shared["field"] | undefined;
+} & ComponentProps<"input">) {
   return (
     <Labelled field={field} label={label} hint={hint}>
-      <input {...tied(field, hint)} {...props} className={`${BOX} ${className}`} />
+      <input inputMode="text" {...tied(field, hint, sure)} {...props} className={`${BOX} ${className}`} />
     </Labelled>
   );
 }
@@ -21,7 +30,7 @@ export function TextField({ field, label, hint, className = "", ...props }: Shar
 export function TextArea({ field, label, hint, ...props }: Shared & ComponentProps<"textarea">) {
   return (
     <Labelled field={field} label={label} hint={hint}>
-      <textarea rows={3} {...tied(field, hint)} {...props} className={BOX} />
+      <textarea rows={3} {...tied(field, hint)} enterKeyHint="enter" {...props} className={BOX} />
     </Labelled>
   );
 }
@@ -36,10 +45,22 @@ export function SelectField({ field, label, hint, children, ...props }: Shared &
   );
 }
 
-/** Ties a control to its hint and error. */
-export function tied(field: Shared["field"], hint?: ReactNode) {
-  const described = [field.errors ? field.errorId : "", hint ? `${field.id}-hint` : ""].filter(Boolean).join(" ");
+/**
+ * Ties a control to its hint, its error, and the question that is asked about it. Enter commits, and nothing of one machine is offered
+ * for the next, unless a control says otherwise.
+ */
+export function tied(field: Shared["field"], hint?: ReactNode, sure?: Shared["field"]) {
+  const described = [
+    field.errors ? field.errorId : "",
+    sure?.errors ? sure.errorId : "",
+    hint ? `${field.id}-hint` : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
   return {
+    autoComplete: "off",
+    enterKeyHint: "done" as const,
+    "data-asked": sure?.errors ? "" : undefined,
     id: field.id,
     name: field.name,
     // What came back refused, for the page that was answered without scripts.
@@ -51,7 +72,7 @@ export function tied(field: Shared["field"], hint?: ReactNode) {
 
 function Labelled({ field, label, hint, children }: Shared & { children: ReactNode }) {
   return (
-    <div className="grid content-start gap-1.5">
+    <div className="grid min-w-0 grid-cols-1 content-start gap-1.5">
       <label htmlFor={field.id} className="font-semibold">
         {label}
       </label>

@@ -19,11 +19,11 @@ export function MachineRow({ machine: m }: { machine: ListedMachine }) {
         className="grid min-h-14 grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 px-3 py-2 hover:bg-well"
       >
         <span className="min-w-0">
-          <span className="block truncate font-semibold">
+          <span className="block font-semibold">
             {m.site}
             <span className="font-normal text-soft">, {m.town}</span>
           </span>
-          <span className="block truncate text-sm text-soft">
+          <span className="block text-sm text-soft">
             {m.maker} {m.model}, {m.kind.toLowerCase()}
           </span>
         </span>

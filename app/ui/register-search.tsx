@@ -11,6 +11,8 @@ export function RegisterSearch({ text, ref }: { text: string; ref?: Ref<HTMLInpu
         key={text}
         name="q"
         type="search"
+        autoComplete="off"
+        enterKeyHint="search"
         defaultValue={text}
         aria-label="Search site, owner, model, serial or town"
         placeholder="Site, owner, model, serial, town"

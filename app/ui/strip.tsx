@@ -28,7 +28,7 @@ export function Strip({ tolerance, found, left, expected, unit: unitId, resoluti
       viewBox={`0 0 ${drawn.width} ${drawn.height}`}
       role="img"
       aria-label={spoken(label, tolerance, { found, left, expected }, unit, resolution)}
-      className={full ? "block w-full" : "block w-full max-w-48"}
+      className={full ? "block w-full max-w-lg short:max-w-72 print:max-w-[90mm]" : "block w-full max-w-48"}
     >
       <path
         d={drawn.bar}

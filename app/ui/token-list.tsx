@@ -1,3 +1,4 @@
+import { AskFirst } from "./ask-first";
 import { Button } from "./button";
 import { Day } from "./dates";
 import { PlainForm, usePlainForm } from "./plain-form";
@@ -54,18 +55,18 @@ function OneToken({
         )}
         , ends <Day iso={expiresAt} />
       </p>
-      <details>
-        <summary className="min-h-11 cursor-pointer py-2.5">
-          Withdraw<span className="sr-only"> {name}</span>
-        </summary>
+      <AskFirst
+        does="Withdraw"
+        of={name}
+        means="The program that has it is refused from then on. This can’t be undone."
+      >
         <PlainForm form={form}>
           <input type="hidden" name="id" value={id} />
-          <p>The program that has it is refused from then on. This can’t be undone.</p>
-          <Button disabled={form.busy} className="justify-self-start">
+          <Button disabled={form.busy}>
             Withdraw<span className="sr-only"> {name}</span>
           </Button>
         </PlainForm>
-      </details>
+      </AskFirst>
     </li>
   );
 }

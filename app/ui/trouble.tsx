@@ -59,7 +59,7 @@ function Back() {
 export function Trouble({ kind }: { kind: TroubleKind }) {
   const { title, lines } = WORDS[kind];
   return (
-    <main className="mx-auto grid min-h-dvh max-w-xl content-center gap-4 p-6">
+    <main id="main" className="mx-auto grid min-h-dvh max-w-xl content-center gap-4 p-6">
       <title>{`${title} · Nimble Gauge`}</title>
       <h1 className="text-3xl font-bold">{title}</h1>
       {lines.map((line) => (

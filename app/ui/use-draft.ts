@@ -9,6 +9,26 @@ interface Draft {
   values: Record<string, string>;
 }
 
+/** The command id of one form. It changes without the form being drawn anew; whoever shows it is told. */
+export interface CommandIdOf {
+  readonly now: string;
+  /** @returns what ends the telling */
+  tells(told: (id: string) => void): () => void;
+}
+
+class KeptId implements CommandIdOf {
+  private readonly told = new Set<(id: string) => void>();
+  constructor(public now: string) {}
+  set(id: string) {
+    this.now = id;
+    for (const tell of this.told) tell(id);
+  }
+  tells(told: (id: string) => void) {
+    this.told.add(told);
+    return () => void this.told.delete(told);
+  }
+}
+
 /**
  * Keeps what is typed into a form on this device until the server has it: through reloads, lost connections and signing in
  * again. With it goes the command id, so that sending it again after a lost reply is the same command.
@@ -16,7 +36,7 @@ interface Draft {
  * @param firstId made by the server, so that the form works before scripts arrive
  */
 export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, firstId: string) {
-  const [commandId, setCommandId] = useState(firstId);
+  const [commandId] = useState(() => new KeptId(firstId));
   const sentValues = useRef<Record<string, string> | null>(null);
   const store = `draft:${key}`;
 
@@ -24,7 +44,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   useLayoutEffect(() => {
     const kept = read(store);
     // The server's id serves pages without scripts; with them, every form on the page has one of its own.
-    if (!kept || !form.current) return setCommandId(uuidv7());
+    if (!kept || !form.current) return commandId.set(uuidv7());
     let restored = false;
     for (const [name, value] of Object.entries(kept.values)) {
       const control = form.current.elements.namedItem(name);
@@ -40,13 +60,14 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
         restored = true;
       }
     }
-    setCommandId(restored ? kept.commandId : uuidv7());
-  }, [form, store]);
+    commandId.set(restored ? kept.commandId : uuidv7());
+  }, [commandId, form, store]);
 
   const keep = useCallback(() => {
     if (!form.current) return;
     try {
-      localStorage.setItem(store, JSON.stringify({ commandId, values: valuesOf(form.current) } satisfies Draft));
+      const draft: Draft = { commandId: commandId.now, values: valuesOf(form.current) };
+      localStorage.setItem(store, JSON.stringify(draft));
     } catch {
       // A full or forbidden store: the form itself still holds what was typed.
     }
@@ -64,8 +85,8 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
     } catch {
       // Nothing was kept then.
     }
-    setCommandId(uuidv7());
-  }, [store]);
+    commandId.set(uuidv7());
+  }, [commandId, store]);
 
   /** Saved, and ready for the next entry: typed figures and words go, choices stay. */
   const done = useCallback(() => {
@@ -84,7 +105,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   }, [form, forget]);
 
   /** The id is used up by something else: keep the words, change the id. */
-  const renew = useCallback(() => setCommandId(uuidv7()), []);
+  const renew = useCallback(() => commandId.set(uuidv7()), [commandId]);
 
   return { commandId, store, keep, sent, done, forget, renew };
 }

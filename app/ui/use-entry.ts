@@ -29,7 +29,8 @@ export function useEntry(
   const ref = useRef<HTMLFormElement>(null);
   const draft = useDraft(ref, `${of}:${key}`, newId);
   const answer = fetcher.data ?? (posted?.intent === intent ? posted : undefined);
-  const result = answer?.result;
+  // Answered without scripts and saved: the next entry begins empty. With them the draft sees to that, and leaves what was chosen.
+  const result = posted === answer && answer?.outcome === "saved" ? undefined : answer?.result;
   const [form, fields] = useForm<Record<string, string>>({ id: key, lastResult: result ?? null });
 
   const sent = useRef<Sent | null>(null);

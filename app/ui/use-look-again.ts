@@ -10,8 +10,9 @@ const OUTAGE = 3000;
  * when they are back.
  *
  * @param unless asked anew before each try: what was under way may have brought the news itself
+ * @param then once the page has what is new
  */
-export function useLookAgain(): (unless?: () => boolean) => void {
+export function useLookAgain(): (unless?: () => boolean, then?: () => void) => void {
   const { revalidate, state } = useRevalidator();
   const fetchers = useFetchers();
   const navigation = useNavigation();
@@ -27,7 +28,7 @@ export function useLookAgain(): (unless?: () => boolean) => void {
     };
   }, []);
   return useCallback(
-    (unless?: () => boolean) => {
+    (unless?: () => boolean, then?: () => void) => {
       const look = async () => {
         if (gone.current || unless?.()) return;
         if (busy.current) return void setTimeout(look, MEANWHILE);
@@ -36,7 +37,13 @@ export function useLookAgain(): (unless?: () => boolean) => void {
           () => false,
         );
         if (!alive) return void setTimeout(look, OUTAGE);
-        if (!gone.current) void revalidate().catch(() => {});
+        // Asked once more: meanwhile a save of one’s own may have brought it, or have begun.
+        if (gone.current || unless?.()) return;
+        if (busy.current) return void setTimeout(look, MEANWHILE);
+        void revalidate().then(
+          () => then?.(),
+          () => {},
+        );
       };
       void look();
     },

@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useRef } from "react";
+import { say } from "./say";
 import { isShown } from "./shown";
 import { useLookAgain } from "./use-look-again";
 
@@ -18,12 +19,21 @@ const LONGEST_PAUSE = 30_000;
 /** Loads the page's data again whenever the server says that something in it has changed. */
 export function useNews(href: string, shown: Shown | null) {
   const lookAgain = useLookAgain();
+  // Asked late, when what a save of one’s own has under way may have brought it: the page as it is then, not as it was.
+  const latest = useRef(shown);
+  useEffect(() => {
+    latest.current = shown;
+  });
   const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; at: number } | null>(null);
 
   const look = useEffectEvent((job: string, revision: number) => {
     waiting.current = null;
-    const known = () => shown?.jobId === job && (shown.revision >= revision || isShown(job, revision));
-    lookAgain(known);
+    const known = () => {
+      const now = latest.current;
+      return now?.jobId === job && (now.revision >= revision || isShown(job, revision));
+    };
+    // What happens on other machines is no news to somebody at work on this one.
+    lookAgain(known, () => shown?.jobId === job && say("Brought up to date: somebody else has written in it."));
   });
   const changed = useEffectEvent((what: string) => {
     const [job = "", revision = "0"] = what.split(" ");

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Dialog } from "./dialog";
-import { VERDICT_WORDS, type Verdict } from "~core/metrology";
+import { VERDICT_WORDS, type Verdict } from "~core/metrology/verdict";
 
 /** Four words, four shapes; colour comes last. */
 export function VerdictMark({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
@@ -40,7 +40,7 @@ export function ExplainedVerdict({ verdict }: { verdict: Verdict }) {
         <button
           type="button"
           aria-label={`${VERDICT_WORDS[verdict]}: what that means`}
-          className="min-h-11 cursor-pointer rounded-md underline decoration-edge decoration-dotted underline-offset-4"
+          className="says min-h-11 cursor-pointer rounded-md underline decoration-edge decoration-dotted underline-offset-4"
         >
           <VerdictMark verdict={verdict} large />
         </button>

@@ -82,7 +82,7 @@ describe("one step at a time", () => {
   });
 
   test("moved but not read: read, never stack a move", () => {
-    expect(ask([read(8), move(0.5)]).action).toEqual({ kind: "recheck", reason: "moved-not-read" });
+    expect(ask([read(8), move(0.5)]).action).toMatchObject({ kind: "recheck", reason: "moved-not-read" });
   });
 
   test("the machine's own response replaces the usual one", () => {
@@ -320,6 +320,31 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
     expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(48);
     expect(wrong.length).toBeLessThanOrEqual(2);
   });
+});
+
+test("what is expected of a turn is the same before it and after it, until it is read", () => {
+  const random = randomLcg(0.37);
+  let turns = 0;
+  for (let i = 0; i < 40; i++) {
+    const setting = 9 + (random() < 0.5 ? -1 : 1) * (0.6 + 2 * random());
+    const valve = runValve(
+      { response: 1 + 2 * random(), backlash: 0.05, ceiling: 99, setting, noise: 0.1, stale: 0 },
+      random,
+    );
+    const events: AdjustEvent[] = [read(valve.read(), 0.15), read(valve.read(), 0.15)];
+    for (let step = 0; step < 6; step++) {
+      const { action } = ask(events);
+      if (action.kind !== "move") break;
+      turns++;
+      events.push(move(action.amount));
+      const after = ask(events).action;
+      if (!("expected" in after)) throw new Error("It was turned and not asked to be read.");
+      expect(after.expected).toEqual(action.expected);
+      valve.turn(action.amount);
+      events.push(read(valve.read(), 0.15));
+    }
+  }
+  expect(turns).toBeGreaterThan(40);
 });
 
 describe("properties", () => {

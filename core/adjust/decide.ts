@@ -11,7 +11,7 @@ import {
   inside,
   namedByReading,
 } from "./outlook";
-import type { Action, AdjustQuestion, Advice, Belief, Cause, FaultKind, ReadingEvent } from "./types";
+import type { Action, AdjustQuestion, Advice, Belief, Cause, Expected, FaultKind, ReadingEvent } from "./types";
 
 /**
  * Probability at which a run is accepted and at which a fault is named, and what a reading costs in moves. Our choice: 1 wrong in 20 is
@@ -64,7 +64,8 @@ export function nextAction(question: AdjustQuestion): Advice {
 
 function decide(state: State, belief: Belief): Action {
   const { events, options } = state;
-  if (events.at(-1)!.kind === "move") return { kind: "recheck", reason: "moved-not-read" };
+  if (events.at(-1)!.kind === "move")
+    return { kind: "recheck", reason: "moved-not-read", expected: expectedOfMoves(state) };
   if (belief.pSlip > CONTRADICTS) return { kind: "recheck", reason: "contradiction" };
   if (belief.pInside >= options.accept) return { kind: "accept" };
   if (belief.pStale > UNSETTLED) return { kind: "recheck", reason: "unsettled" };
@@ -163,6 +164,14 @@ function moveOrRead(state: State, belief: Belief, best: Candidate | null): Actio
   const tells = doubted && best !== null && amount === best.amount && best.named > best.chance;
   const purpose = tells ? "separate-faults" : "into-tolerance";
   return { kind: "move", amount, expected: expectedAfter(state, amount), purpose };
+}
+
+/** What was expected, at the last reading, of all that was turned since: nothing has been learnt meanwhile. */
+function expectedOfMoves(state: State): Expected {
+  const { knob, tolerance, events, last } = state;
+  const read = events.lastIndexOf(last) + 1;
+  const amount = events.slice(read).reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
+  return expectedAfter({ ...state, hypotheses: believe(knob, tolerance, events.slice(0, read)) }, amount);
 }
 
 /** Whether it was turned both ways already. */

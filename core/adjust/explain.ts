@@ -109,7 +109,8 @@ type About = { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] 
 function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, words: Wording): string {
   if (action.kind === "move" && action.purpose === "separate-faults")
     return `If ${words.subject} works, the reading ${action.expected.value < belief.value ? "drops" : "rises"} to about ${words.value(action.expected.value)}. No change: it is stuck.`;
-  if (action.kind === "move") {
+  // The same before the turn and after it: nothing was learnt in between.
+  if (action.kind === "move" || (action.kind === "recheck" && action.reason === "moved-not-read")) {
     const { value, sd, pInside } = action.expected;
     return `Expect ${words.range(value - 2 * sd, value + 2 * sd)} (target ${limits(tolerance, words)}). ${chance(pInside)}`;
   }

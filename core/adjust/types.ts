@@ -106,7 +106,9 @@ export type RecheckReason =
 
 export type Action =
   | { kind: "move"; amount: number; expected: Expected; purpose: "into-tolerance" | "separate-faults" }
-  | { kind: "recheck"; reason: RecheckReason }
+  | { kind: "recheck"; reason: Exclude<RecheckReason, "moved-not-read"> }
+  /** Turned and not read since: what was expected of that still is. */
+  | { kind: "recheck"; reason: "moved-not-read"; expected: Expected }
   | { kind: "accept" }
   | { kind: "fault"; fault: FaultKind; causes: Cause[] };
 

@@ -124,6 +124,17 @@ describe("the one thing to change, in words", () => {
     expect(says({ seconds: 16, setting: 3, grinder }).setting).toBeGreaterThan(3);
   });
 
+  test("a taste that asks for another time says so once, and the forecast is held against that time", () => {
+    for (const [taste, seconds, asks, window] of [
+      ["sour", 16, "longer", "24 to 31"],
+      ["bitter", 45, "shorter", "20 to 25"],
+    ] as const) {
+      const words = says({ seconds, setting: 10, taste });
+      expect(words.why).toContain(`and ${taste}, and the taste asks for ${asks} than the recipe, ${window} s:`);
+      expect(words.expect).toContain(`(target ${window})`);
+    }
+  });
+
   test("the school that changes the dose says how many grams, and the grind stays", () => {
     const schools = { ...USUAL_SCHOOLS, grindOrDose: "coarser-more" as const };
     const words = wordsOf(standing([{ seconds: 18 }], { schools }));

@@ -212,7 +212,7 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
   // A figure that may be anything is no help: the settings to try are.
   const expected = range ? null : advice.expected;
   const percent = `${Math.min(99, Math.max(1, Math.round(100 * pInside)))} % in the target time`;
-  const { lower, upper } = standing.recipe.seconds;
+  const { lower, upper } = advice.window ?? standing.recipe.seconds;
   const own = standing.kind.grinder !== "separate" || standing.timed !== null;
   const again = change.kind === "grind" && own ? " Then weigh the dose again: the grind changes it." : "";
   const expect = expected

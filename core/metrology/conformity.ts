@@ -1,5 +1,6 @@
 import type { BudgetLine } from "./budget";
 import { normalDensity, phi, studentCdf } from "./distributions";
+import type { Verdict } from "./verdict";
 
 /** A tolerance on one quantity, stored unit. At least one limit is set, and lower < upper. */
 export interface Tolerance {
@@ -13,17 +14,6 @@ export interface Tolerance {
  * simple: inside is inside (shared risk). guarded: inside by at least U (ILAC-G8:09/2019, w = U).
  */
 export type DecisionRule = "simple" | "guarded";
-
-/** How a verdict is said. The words of old records stay what they are. */
-export const VERDICT_WORDS: Readonly<Record<Verdict, string>> = {
-  holds: "in spec",
-  "just holds": "just in",
-  "can't tell": "can’t tell",
-  off: "out of spec",
-};
-
-export const VERDICTS = ["holds", "just holds", "can't tell", "off"] as const;
-export type Verdict = (typeof VERDICTS)[number];
 
 export interface Conformity {
   /** Probability that the true value lies inside the tolerance (JCGM 106:2012, 7). */

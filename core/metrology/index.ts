@@ -3,6 +3,7 @@ export * from "./budget";
 export * from "./instrument";
 export * from "./reading";
 export * from "./conformity";
+export * from "./verdict";
 export * from "./line";
 export * from "./suitability";
 export * from "./kit";

@@ -42,6 +42,8 @@ export interface DialIn {
   expected: { seconds: number; spread: number } | null;
   /** That the next shot lies in the window, after the change. */
   pInside: number;
+  /** That window, s, where the taste has moved it away from the recipe’s. */
+  window?: { lower: number; upper: number };
   /** One sentence. */
   why: string;
 }

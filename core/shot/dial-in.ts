@@ -99,7 +99,8 @@ export function dialIn(asked: DialInQuestion): DialIn {
     change: { kind: "grind", finer, setting, ...(range && range[0] !== range[1] ? { range } : {}) },
     expected: expectedAt(belief, setting),
     pInside: pNext,
-    why: whyGrind(shots, secondsAt(last, aim.yield), finer, window, belief),
+    ...(window.lower !== recipe.seconds.lower && { window: { lower: window.lower, upper: window.upper } }),
+    why: whyGrind(shots, secondsAt(last, aim.yield), finer, { window, recipe }, belief),
   };
 }
 
@@ -184,7 +185,7 @@ function whyGrind(
   shots: readonly Shot[],
   seconds: number | null,
   finer: number,
-  window: Required<Tolerance>,
+  { window, recipe }: { window: Required<Tolerance>; recipe: Recipe },
   belief: Belief,
 ): string {
   const slope = slopeOf(belief);
@@ -197,6 +198,10 @@ function whyGrind(
   if (seconds === null) return `Next to nothing came: coarser; ${learnt}.`;
   const at = `${seconds.toFixed(0)} s to the full cup`;
   const taste = last.taste === "sour" || last.taste === "bitter" ? ` and ${last.taste}` : "";
-  const want = `${window.lower.toFixed(0)} to ${window.upper.toFixed(0)} s wanted`;
+  const range = `${window.lower.toFixed(0)} to ${window.upper.toFixed(0)} s`;
+  const moved = window.lower - recipe.seconds.lower;
+  const want = moved
+    ? `and the taste asks for ${moved > 0 ? "longer" : "shorter"} than the recipe, ${range}`
+    : `${range} wanted`;
   return `${at}${taste}, ${want}: ${finer > 0 ? "finer" : "coarser"}; ${learnt}.`;
 }

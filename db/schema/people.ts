@@ -1,3 +1,4 @@
+import type { KeySettings } from "../../core/keys";
 import { type SchoolsOf, USUAL_SCHOOLS } from "../../core/school";
 import { sql } from "drizzle-orm";
 import {
@@ -66,6 +67,8 @@ export interface Preferences {
   theme: "system" | "light" | "dark";
   /** When a timer is due. Absent: sound on, notifications not asked for yet. */
   alerts?: { sound: boolean; notify: "ask" | "on" | "off" };
+  /** Single keys. Absent: on, as they usually are. */
+  keys?: KeySettings;
 }
 
 export const account = pgTable(

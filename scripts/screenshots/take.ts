@@ -15,12 +15,13 @@ interface View {
   at: string | RegExp;
   theme?: "light" | "dark";
   phone?: boolean;
+  /** A phone on its side. */
+  side?: boolean;
   before?: (page: Page) => Promise<void>;
 }
 
 const VIEWS: readonly View[] = [
   { name: "bench", at: "/" },
-  { name: "bench-phone", at: "/", phone: true, theme: "dark" },
   { name: "sheet-next-move", at: /The Gutting Shed/ },
   { name: "sheet-offset", at: /Lighthouse flat/, theme: "dark" },
   {
@@ -28,9 +29,12 @@ const VIEWS: readonly View[] = [
     at: /Ropewalk Espresso/,
     async before(page) {
       await page
-        .getByText(/pulses per ml,/)
+        .locator("summary")
+        .filter({ hasText: /pulses per ml,/ })
         .first()
-        .scrollIntoViewIfNeeded();
+        .click();
+      // Drawn once it comes into sight.
+      await page.getByRole("button", { name: "Save row" }).first().scrollIntoViewIfNeeded();
       await page.getByRole("figure").first().scrollIntoViewIfNeeded();
     },
   },
@@ -42,6 +46,7 @@ const VIEWS: readonly View[] = [
   { name: "kit", at: "/kit" },
   { name: "hard-stop", at: /Josune’s flat/, phone: true },
   { name: "sheet-phone", at: /The Gutting Shed/, phone: true },
+  { name: "sheet-on-its-side", at: /The Gutting Shed/, side: true, theme: "dark" },
   {
     name: "import",
     at: "/records",
@@ -113,7 +118,11 @@ for (const view of VIEWS) {
   if (wanted.length > 0 && !wanted.some((w) => view.name.includes(w))) continue;
   const context = await browser.newContext({
     baseURL: base,
-    viewport: view.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+    viewport: view.side
+      ? { width: 844, height: 390 }
+      : view.phone
+        ? { width: 390, height: 844 }
+        : { width: 1280, height: 800 },
     colorScheme: view.theme ?? "light",
     reducedMotion: "reduce",
   });

@@ -2,7 +2,7 @@ import { randomBytes, randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import { poolOf } from "../../db/client";
 import { OPEN_TABLES, openTable } from "../../db/open/tables";
-import { account, apiToken, job, machine } from "../../db/schema";
+import { account, apiToken, machine } from "../../db/schema";
 import { inWorkshop } from "../../db/wall";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
@@ -216,17 +216,9 @@ describe("tokens", () => {
 });
 
 test("a page of what stands in one machine’s visits is what the tables say of them", async () => {
-  const [m] = await db
-    .select()
-    .from(machine)
-    .innerJoin(job, eq(job.machineId, machine.id))
-    .where(eq(job.state, "signed"))
-    .limit(1);
-  const results = await all(
-    "results",
-    { machineId: m!.machine.id },
-    m!.machine.workshopId === lead.workshop.id ? lead : stranger,
-  );
+  // One of the demo’s, with visits in its past: what other tests sign may have no result.
+  const [m] = await db.select().from(machine).where(eq(machine.serial, "BV-70461"));
+  const results = await all("results", { machineId: m!.id }, lead);
   expect(results.length).toBeGreaterThan(0);
   for (const r of results) expect(r.expanded).toBeCloseTo((r.k as number) * (r.u as number), 9);
 });

@@ -10,6 +10,7 @@ import { closeSession, endSession, endSessions, isOpen, sessionsOf } from "../se
 import { inTransaction } from "../transaction";
 import { linkOf, openLinks, takeLink } from "./links";
 import { changePassword, invite, peopleOf, resetLink, setActive, setRole, withdrawLink } from "./people";
+import { keepPreferences } from "./preferences";
 import { enrol, forget, setPin, switchTo, switchable, tabletOf } from "./quick-switch";
 import { codeHolds, newSecret, stepOf, switchOff, switchOn } from "./second-factor";
 
@@ -369,4 +370,20 @@ describe("the quick switch", () => {
     expect(await tabletOf(request)).toBeUndefined();
     expect(await whoIs(asked([own, cookie]))).toBeNull();
   });
+});
+
+test("what is set on two devices in the same moment is all kept", async () => {
+  const { email, person } = await member();
+  const kept = async () => (await personOf(email)).preferences;
+  const before = await kept();
+  const keys = { off: true, own: {} };
+  const alerts = { sound: false, notify: "off" } as const;
+  for (let i = 0; i < 10; i++) {
+    await Promise.all([keepPreferences(person, { keys }), keepPreferences(person, { alerts })]);
+    expect(await kept()).toEqual({ ...before, keys, alerts });
+    await Promise.all([keepPreferences(person, { theme: "dark" }), keepPreferences(person, { keys: { own: {} } })]);
+    expect(await kept()).toEqual({ ...before, theme: "dark", keys: { own: {} }, alerts });
+    expect(person.preferences).toMatchObject({ alerts });
+    await db.update(account).set({ preferences: before }).where(eq(account.id, person.id));
+  }
 });

@@ -2,6 +2,7 @@ import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, useFetcher } from "react-router";
 import type { Preferences } from "~db/schema";
 import { Button } from "~app/ui/button";
+import { buzz, ring, soundIs } from "~app/ui/buzz";
 import { lazyPart } from "~app/ui/lazy-part";
 
 // News is rare: what shows it comes when there is some.
@@ -29,6 +30,7 @@ export function Alerts({ clocks, at, alerts }: Props) {
   const told = useRef(new Set<string>());
   const sound = alerts?.sound ?? true;
   const notify = alerts?.notify === "on";
+  useEffect(() => soundIs(sound), [sound]);
   useEffect(() => {
     const offset = at - Date.now();
     const timers = clocks.map((clock) => {
@@ -38,13 +40,14 @@ export function Alerts({ clocks, at, alerts }: Props) {
       return setTimeout(() => {
         told.current.add(clock.id);
         setDue((all) => [...all.filter((c) => c.id !== clock.id), clock]);
-        if (sound) ring();
+        ring();
+        buzz("due");
         if (notify && "Notification" in window && Notification.permission === "granted")
           new Notification(`${clock.site}: ${clock.label}`, { tag: clock.id });
       }, wait);
     });
     return () => timers.forEach((t) => clearTimeout(t));
-  }, [clocks, at, sound, notify]);
+  }, [clocks, at, notify]);
   // A clock that somebody ended needs no word any more.
   const shown = due.filter((d) => clocks.some((c) => c.id === d.id));
   const newest = shown.at(-1);
@@ -74,56 +77,31 @@ export function Alerts({ clocks, at, alerts }: Props) {
   );
 }
 
-/** Asked once, when the first clock runs; changed in the settings. */
+/** Asked once, when the first clock runs; changed in the settings. Two of its answers need no scripts. */
 function Ask() {
   const fetcher = useFetcher<{ saved?: boolean }>();
   if (fetcher.state !== "idle" || fetcher.data?.saved) return null;
-  const answer = (sound: boolean, notify: "on" | "off") =>
-    void fetcher.submit(
-      { intent: "alerts", sound: sound ? "on" : "off", notify },
-      { method: "post", action: "/settings" },
-    );
+  const allowed = async () => {
+    const granted = "Notification" in window && (await Notification.requestPermission()) === "granted";
+    const notify = granted ? "on" : "off";
+    await fetcher.submit({ intent: "alerts", sound: "on", notify }, { method: "post", action: "/settings" });
+  };
   return (
-    <aside
-      aria-label="When a timer ends"
-      className="no-print flex flex-wrap items-center gap-3 border-b-2 border-rule bg-brass-wash px-4 py-2"
-    >
-      <p className="mr-auto">A timer is running. How should we notify you when it ends?</p>
-      <Button
-        type="button"
-        onClick={() => {
-          const granted = "Notification" in window ? Notification.requestPermission() : Promise.resolve("denied");
-          void granted.then((permission) => answer(true, permission === "granted" ? "on" : "off"));
-        }}
-      >
-        Sound and notification
-      </Button>
-      <Button type="button" onClick={() => answer(true, "off")}>
-        Sound only
-      </Button>
-      <Button type="button" onClick={() => answer(false, "off")}>
-        On the screen only
-      </Button>
+    <aside aria-label="When a timer ends" className="no-print border-b-2 border-rule bg-brass-wash px-4 py-2">
+      <fetcher.Form method="post" action="/settings" className="flex flex-wrap items-center gap-3">
+        <input type="hidden" name="intent" value="alerts" />
+        <input type="hidden" name="notify" value="off" />
+        <p className="mr-auto">A timer is running. How should we notify you when it ends?</p>
+        <Button type="button" onClick={() => void allowed()}>
+          Sound and notification
+        </Button>
+        <Button name="sound" value="on">
+          Sound only
+        </Button>
+        <Button name="sound" value="off">
+          On the screen only
+        </Button>
+      </fetcher.Form>
     </aside>
   );
-}
-
-/** Two short notes, made here: no sound file to load. */
-function ring() {
-  try {
-    const audio = new AudioContext();
-    for (const [i, pitch] of [660, 880].entries()) {
-      const tone = audio.createOscillator();
-      const volume = audio.createGain();
-      tone.frequency.value = pitch;
-      volume.gain.setValueAtTime(0.25, audio.currentTime + 0.25 * i);
-      volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + 0.25 * i + 0.22);
-      tone.connect(volume).connect(audio.destination);
-      tone.start(audio.currentTime + 0.25 * i);
-      tone.stop(audio.currentTime + 0.25 * i + 0.24);
-    }
-    setTimeout(() => void audio.close(), 1000);
-  } catch {
-    // No sound here: the words stand.
-  }
 }

@@ -3,11 +3,12 @@ import { Link, NavLink, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
 import { TimeZone } from "~app/ui/dates";
-import { type KeyHelp, KeysHelp } from "~app/ui/keys";
+import { type KeyHelp, OwnKeys, KeysHelp } from "~app/ui/keys";
 import { useUnreachable, useWhenBack } from "~app/ui/reach";
 import { unlessAnswered } from "~app/ui/shown";
 import { useLookAgain } from "~app/ui/use-look-again";
 import { type Shown, useNews } from "~app/ui/use-news";
+import { offsetsOf } from "~core/day/offsets";
 import { openClocks } from "~db/queries/clocks";
 import { database } from "~server/database";
 import { saysTablet } from "~server/people/quick-switch";
@@ -24,7 +25,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     at,
     clocks: clocks.map((c) => ({ ...c, dueAt: c.dueAt.getTime() })),
     who: { name, role, preferences, workshop: { name: workshop.name, town: workshop.town, paper: workshop.paper } },
-    timeZone: workshop.timeZone,
+    zone: offsetsOf(workshop.timeZone, at),
     tablet: saysTablet(request),
   };
 }
@@ -32,7 +33,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
 export const shouldRevalidate = unlessAnswered;
 
 export default function House({ loaderData }: Route.ComponentProps) {
-  const { who, clocks, at, timeZone, tablet } = loaderData;
+  const { who, clocks, at, zone, tablet } = loaderData;
   useEffect(() => {
     // The router breaks off its own loads when something newer is asked for; what was broken off is nobody's error.
     const quiet = (event: PromiseRejectionEvent) => {
@@ -47,68 +48,70 @@ export default function House({ loaderData }: Route.ComponentProps) {
   const zoned = matches.some((m) => (m.handle as { zoned?: boolean } | undefined)?.zoned);
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
   return (
-    <TimeZone value={timeZone}>
-      <style>{`@page { size: ${who.workshop.paper}; }`}</style>
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-sheet focus:p-3">
-        Skip to the page
-      </a>
-      <header className="no-print flex h-13 items-center gap-2 border-b-2 border-ink bg-sheet px-3 wide:px-5">
-        <Link to="/" className="flex min-h-11 items-center gap-2.5 text-lg font-bold tracking-tight">
-          <Mark />
-          <span className="max-wide:sr-only">Nimble Gauge</span>
-        </Link>
-        <span className="ml-1 min-w-0 truncate text-soft max-sm:text-sm max-sm:leading-tight max-sm:whitespace-normal">
-          {who.workshop.name}
-          <span className="max-wide:hidden">, {who.workshop.town}</span>
-        </span>
-        <nav
-          aria-label="Main"
-          className={
-            zoned
-              ? "ml-auto flex items-center max-sm:hidden"
-              : "ml-auto flex items-center max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-10 max-sm:grid max-sm:h-14 max-sm:grid-cols-4 max-sm:border-t-2 max-sm:border-ink max-sm:bg-sheet"
-          }
-        >
-          <NavLink to="/" end className={`${PLACE} sm:hidden`}>
-            Bench
-          </NavLink>
-          <NavLink to="/register" className={PLACE}>
-            Register
-          </NavLink>
-          <NavLink to="/kit" className={PLACE}>
-            Kit
-          </NavLink>
-          <NavLink to="/library" className={PLACE}>
-            Library
-          </NavLink>
-        </nav>
-        {tablet && (
-          <Link
-            to="/switch"
-            className="flex min-h-11 shrink-0 items-center rounded-md border-2 border-ink px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
-          >
-            Switch
+    <TimeZone value={zone}>
+      <OwnKeys value={who.preferences.keys ?? {}}>
+        <style>{`@page { size: ${who.workshop.paper}; }`}</style>
+        <header className="no-print flex h-13 items-center gap-2 border-b-2 border-ink bg-sheet px-3 wrap-normal wide:px-5">
+          <Link to="/" className="flex min-h-11 items-center gap-2.5 text-lg font-bold tracking-tight">
+            <Mark />
+            <span className="max-wide:sr-only">Nimble Gauge</span>
           </Link>
-        )}
-        <Link
-          to="/settings"
-          className="flex min-h-11 shrink-0 items-center rounded-md px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
-        >
-          <span className="max-sm:hidden">{who.name}</span>
-          <span className="sm:hidden">Settings</span>
-          <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
-        </Link>
-        <KeysHelp keys={keys} />
-      </header>
-      <Connection />
-      <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
-      {zoned ? (
-        <Outlet />
-      ) : (
-        <div className="max-sm:pb-16">
+          {/* Beside “Switch” the narrowest phones have no room for it. */}
+          <span
+            className={`ml-1 min-w-0 truncate wrap-anywhere text-soft max-sm:text-sm max-sm:leading-tight max-sm:whitespace-normal ${tablet ? "max-[24rem]:sr-only" : ""}`}
+          >
+            {who.workshop.name}
+            <span className="max-wide:hidden">, {who.workshop.town}</span>
+          </span>
+          <nav
+            aria-label="Main"
+            className={
+              zoned
+                ? "ml-auto flex items-center max-sm:hidden"
+                : "ml-auto flex items-center max-sm:fixed max-sm:inset-x-0 max-sm:bottom-0 max-sm:z-10 max-sm:grid max-sm:h-14 max-sm:grid-cols-4 max-sm:border-t-2 max-sm:border-ink max-sm:bg-sheet"
+            }
+          >
+            <NavLink to="/" end className={`${PLACE} sm:hidden`}>
+              Bench
+            </NavLink>
+            <NavLink to="/register" className={PLACE}>
+              Register
+            </NavLink>
+            <NavLink to="/kit" className={PLACE}>
+              Kit
+            </NavLink>
+            <NavLink to="/library" className={PLACE}>
+              Library
+            </NavLink>
+          </nav>
+          {tablet && (
+            <Link
+              to="/switch"
+              className="flex min-h-11 shrink-0 items-center rounded-md border-2 border-ink px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
+            >
+              Switch
+            </Link>
+          )}
+          <Link
+            to="/settings"
+            className="flex min-h-11 shrink-0 items-center rounded-md px-2.5 font-semibold hover:bg-well max-sm:ml-auto"
+          >
+            <span className="max-w-48 truncate max-sm:hidden">{who.name}</span>
+            <span className="sm:hidden">Settings</span>
+            <span className="ml-1.5 font-normal text-soft max-wide:hidden">{who.role}</span>
+          </Link>
+          <KeysHelp keys={keys} />
+        </header>
+        <Connection />
+        <Alerts clocks={clocks} at={at} alerts={who.preferences.alerts} />
+        {zoned ? (
           <Outlet />
-        </div>
-      )}
+        ) : (
+          <div className="max-sm:pb-16">
+            <Outlet />
+          </div>
+        )}
+      </OwnKeys>
     </TimeZone>
   );
 }

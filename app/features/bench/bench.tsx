@@ -4,6 +4,7 @@ import type { Route } from "./+types/bench";
 import { findMachines } from "~db/queries/register";
 import { BenchTile } from "~app/ui/bench-tile";
 import { ButtonLink } from "~app/ui/button";
+import { Clock, Day } from "~app/ui/dates";
 import { useDue } from "~app/ui/clock";
 import { useKeys } from "~app/ui/keys";
 import { type ListedMachine, MachineRow } from "~app/ui/machine-row";
@@ -40,6 +41,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
       at,
       tiles,
       machines,
+      workshop: workshop.name,
       unit: preferences.pressureUnit,
       first: !after,
       open,
@@ -52,7 +54,7 @@ export async function loader({ context, request }: Route.LoaderArgs) {
 
 export const handle = {
   keys: [
-    { keys: "/", does: "Search the register" },
+    { action: "search" },
     { keys: "Tab", does: "From one machine to the next" },
     { keys: "Enter", does: "Open it" },
   ],
@@ -61,9 +63,9 @@ export const handle = {
 export const meta: Route.MetaFunction = () => [{ title: "Bench · Nimble Gauge" }];
 
 export default function Bench({ loaderData }: Route.ComponentProps) {
-  const { tiles, machines, unit, at, first, next, open, over, forged } = loaderData;
+  const { tiles, machines, unit, at, first, next, open, over, forged, workshop } = loaderData;
   const search = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => search.current?.focus() });
+  useKeys({ search: () => search.current?.focus() });
   useDue(
     tiles.flatMap((t) => [t.until, ...t.clocks.map((c) => c.dueAt)]).filter((m) => m !== null),
     at,
@@ -76,6 +78,9 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         <h1 id="in-hand" className="text-2xl font-bold">
           On the bench
         </h1>
+        <p className="hidden print:block">
+          {workshop}, <Day iso={new Date(at).toISOString()} /> <Clock iso={new Date(at).toISOString()} />
+        </p>
         {forged && (
           <p role="alert" className="border-l-8 border-alarm bg-alarm-wash p-4 font-semibold">
             Signed records were changed behind the application.{" "}
@@ -92,7 +97,7 @@ export default function Bench({ loaderData }: Route.ComponentProps) {
         {ready.length > 0 && <Tiles name="Needs you" tiles={ready} unit={unit} at={at} />}
         {waiting.length > 0 && <Tiles name="Timer running" tiles={waiting} unit={unit} at={at} />}
         {(next !== null || !first) && (
-          <nav aria-label="Pages of the bench" className="flex flex-wrap items-center gap-x-4">
+          <nav aria-label="Pages of the bench" className="no-print flex flex-wrap items-center gap-x-4">
             <span className="text-soft">
               {over ? "Over " : ""}
               {open} jobs are open, newest first.
@@ -129,7 +134,7 @@ function Tiles({
   return (
     <section aria-label={name} className="grid gap-2">
       <h2 className="text-sm font-bold text-soft">{name}</h2>
-      <ul className="grid gap-3 sm:grid-cols-2">
+      <ul className="grid gap-3 sm:grid-cols-2 print:grid-cols-2">
         {tiles.map((tile) => (
           <li key={tile.jobId}>
             <BenchTile tile={tile} unit={unit} at={at} wide />
@@ -155,7 +160,7 @@ function Register({
   const found = text.trim() === "" ? machines : (fetcher.data?.machines ?? machines);
   const settled = text.trim() === "" || fetcher.data?.text === text;
   return (
-    <section aria-labelledby="register" className="grid content-start gap-3">
+    <section aria-labelledby="register" className="no-print grid content-start gap-3">
       <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2">
         <h2 id="register" className="text-2xl font-bold">
           <Link
@@ -173,6 +178,8 @@ function Register({
             id={inputId}
             ref={search}
             type="search"
+            autoComplete="off"
+            enterKeyHint="search"
             value={text}
             onChange={(e) => {
               setText(e.target.value);

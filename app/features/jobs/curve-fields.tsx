@@ -3,7 +3,7 @@ import type { Entry } from "~app/ui/use-entry";
 import { TextArea } from "~app/ui/field";
 
 /** The whole curve instead of one figure: typed in as points, or read from a trace’s file. */
-export default function CurveFields({ entry }: { entry: Entry }) {
+export function CurveFields({ entry }: { entry: Entry }) {
   const area = useRef<HTMLDivElement>(null);
   const { curve } = entry.fields;
   const fill = async (file: File | undefined) => {

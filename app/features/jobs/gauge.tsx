@@ -48,37 +48,43 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
   const expected = loop.advice?.expected;
   const adjusting = working && here.moves;
   return (
-    <div className="grid content-start gap-4 p-4 wide:p-5">
-      <header className="flex items-baseline justify-between gap-3">
-        <h2 className="font-bold">{loop.title}</h2>
-        <span className="text-right text-sm text-soft">{phase(sheet, loop)}</span>
-      </header>
-      <Figure now={now} loop={loop} />
-      <Strip
-        tolerance={loop.tolerance}
-        found={loop.asFound}
-        left={moved ? loop.asLeft : null}
-        expected={adjusting && expected ? { value: expected.value, U: 2 * expected.sd } : null}
-        unit={loop.unit}
-        resolution={loop.resolution}
-        label={loop.title}
-      />
-      <LoopNotes loop={loop} at={sheet.at} />
-      {correction ??
-        (working ? (
-          <Measuring sheet={sheet} loop={loop} newId={newId} here={here} />
-        ) : (
-          sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
-        ))}
-      <RunningClocks sheet={sheet} />
-      <Visits sheet={sheet} loop={loop} />
-      {((loop.chart.points.length > 1 && moved) || loop.curve?.curve || sheet.visits.length > 1) && (
-        <InSight height={160}>
-          <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
-            <Charts loop={loop} visits={sheet.visits} />
-          </Suspense>
-        </InSight>
-      )}
+    <div className="grid content-start gap-4 p-4 short:grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)] short:gap-x-6 short:gap-y-3 short:py-2 wide:p-5">
+      <div className="grid content-start gap-4 short:gap-2">
+        <header className="flex flex-wrap items-baseline justify-between gap-x-3">
+          <h2 className="font-bold">{loop.title}</h2>
+          <span className="ml-auto text-right text-sm text-soft">{phase(sheet, loop)}</span>
+        </header>
+        <Figure now={now} loop={loop} />
+        <Strip
+          tolerance={loop.tolerance}
+          found={loop.asFound}
+          left={moved ? loop.asLeft : null}
+          expected={adjusting && expected ? { value: expected.value, U: 2 * expected.sd } : null}
+          unit={loop.unit}
+          resolution={loop.resolution}
+          label={loop.title}
+        />
+        <LoopNotes loop={loop} at={sheet.at} />
+      </div>
+      <div className="flex flex-col gap-4 short:gap-2">
+        {correction ??
+          (working ? (
+            <Measuring sheet={sheet} loop={loop} newId={newId} here={here} />
+          ) : (
+            sheet.job.state === "open" && <p className="border-l-4 border-rule pl-3 text-soft">{waiting(sheet)}</p>
+          ))}
+        <RunningClocks sheet={sheet} />
+      </div>
+      <div className="grid content-start gap-4 short:col-span-2">
+        <Visits sheet={sheet} loop={loop} />
+        {((loop.chart.points.length > 1 && moved) || loop.curve?.curve || sheet.visits.length > 1) && (
+          <InSight height={160}>
+            <Suspense fallback={<p className="text-sm text-soft">Drawing…</p>}>
+              <Charts loop={loop} visits={sheet.visits} />
+            </Suspense>
+          </InSight>
+        )}
+      </div>
     </div>
   );
 }
@@ -127,19 +133,19 @@ function Figure({ now, loop }: { now: LoopView["asFound"]; loop: LoopView }) {
   const u = unitById(loop.unit);
   if (!now)
     return (
-      <p className="figure text-6xl leading-none font-semibold text-soft">
+      <p className="figure text-6xl leading-none short:text-5xl font-semibold text-soft">
         –.– <span className="text-2xl">{u.symbol}</span>
       </p>
     );
   const plus = loop.judged === "temperatureDifference" && now.value > 0.05 ? "+" : "";
   return (
-    <div className="flex items-end justify-between gap-3" role="status" aria-live="polite">
-      <p className="figure text-6xl leading-none font-semibold whitespace-nowrap">
+    <div className="flex flex-wrap items-end justify-between gap-x-3 gap-y-1" role="status" aria-live="polite">
+      <p className="figure text-6xl leading-none short:text-5xl font-semibold whitespace-nowrap">
         {plus}
         {formatFigure(now.value, now.resolution, u)}
         <span className="ml-2 text-2xl">{u.symbol}</span>
       </p>
-      <div className="text-right">
+      <div className="ml-auto text-right">
         <ExplainedVerdict verdict={now.verdict} />
         <p className="figure text-sm text-soft">± {formatUncertainty(now.U, now.resolution, u)}</p>
       </div>
@@ -229,7 +235,7 @@ function Visits({ sheet, loop }: { sheet: SheetView; loop: LoopView }) {
           <li key={v.jobId}>
             <Link
               to={`/jobs/${v.jobId}`}
-              className="grid min-h-9 grid-cols-[5.4rem_1fr_auto] items-center gap-2 text-sm hover:bg-well"
+              className="grid min-h-11 grid-cols-[5.4rem_1fr_auto] items-center gap-2 text-sm hover:bg-well"
             >
               <Day iso={v.at} />
               <Strip

@@ -33,7 +33,7 @@ export function HardStop({ jobId, newId, machine, stop, back }: Props) {
           event.preventDefault();
           title.current?.focus({ preventScroll: true });
         }}
-        className="fixed inset-0 z-40 grid content-start overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 sm:content-center wide:p-10"
+        className="visible fixed inset-0 z-40 grid content-start overflow-y-auto border-8 border-alarm bg-alarm-wash p-5 sm:content-center wide:p-10"
       >
         <div className="mx-auto grid max-w-xl gap-5">
           <p className="-mb-3 font-semibold">{machine}</p>

@@ -34,16 +34,16 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
       {loop.log.map((line) => {
         const said = sayLine(line, loop);
         return (
-          <li key={line.id} className="flex min-h-11 items-center gap-3 py-1">
+          <li key={line.id} className="flex min-h-11 flex-wrap items-center gap-x-3 py-1">
             <span className="figure w-12 shrink-0 text-sm text-soft">
               <Clock iso={line.at} />
             </span>
             <span
-              className={`${line.kind === "repair" ? "min-w-0 flex-1" : "figure w-40 shrink-0 whitespace-nowrap"} ${line.stands ? "" : "text-soft line-through"} ${line.kind === "reading" ? "font-semibold" : "text-brass"}`}
+              className={`${line.kind === "repair" ? "min-w-0 flex-1" : "figure w-40 shrink-0 whitespace-nowrap max-sm:w-auto max-sm:flex-1"} ${line.stands ? "" : "text-soft line-through"} ${line.kind === "reading" ? "font-semibold" : "text-brass"}`}
             >
               {said}
             </span>
-            <span className="min-w-0 flex-1 truncate text-sm text-soft">
+            <span className="min-w-0 grow basis-40 text-sm text-soft max-sm:order-last max-sm:basis-full">
               {line.kind === "reading" && line.gauge}
               {line.kind === "reading" && loop.places.length > 1 && `, ${PLACE_WORDS[line.place]}`}
               {line.kind === "reading" &&

@@ -37,7 +37,7 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
           <input
             {...tied(amount!)}
             type="text"
-            autoComplete="off"
+            inputMode={hand.fractions ? "text" : "decimal"}
             placeholder={hand.fractions ? "1/4" : "1"}
             {...(advised === null ? { "data-key": "turn" } : {})}
             className="figure h-12 w-full rounded-md border-2 border-edge bg-sheet px-3 text-xl aria-invalid:border-alarm"
@@ -65,8 +65,9 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
   );
   if (advised === null || correcting) return form;
   return (
-    <div className="grid gap-1">
-      <EntryForm entry={asAdvised} className="grid gap-2">
+    <>
+      {/* Never under the fold of a small screen: what was done is said with one tap. */}
+      <EntryForm entry={asAdvised} className="sticky bottom-0 z-1 grid gap-2 bg-sheet py-1">
         <input type="hidden" name="loop" value={loop.id} />
         <input type="hidden" name="amount" value={figure(Math.abs(advised))} />
         <input type="hidden" name="way" value={advised > 0 ? "plus" : "minus"} />
@@ -83,7 +84,7 @@ export function MoveEntry({ sheet, loop, newId, correcting, onSaved }: LineEntry
         <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Adjusted otherwise</summary>
         {form}
       </details>
-    </div>
+    </>
   );
 }
 

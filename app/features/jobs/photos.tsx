@@ -31,7 +31,7 @@ export function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
           <select
             {...tied(entry.fields.area!)}
             aria-label="Where the photo was taken"
-            className="min-h-11 rounded-md border-2 border-edge bg-sheet px-2 text-sm"
+            className="min-h-11 rounded-md border-2 border-edge bg-sheet px-2"
           >
             <option value="">all of it</option>
             {sheet.areas.map((a) => (
@@ -64,7 +64,7 @@ export function Photos({ sheet, newId }: { sheet: SheetView; newId: string }) {
           type="file"
           accept="image/jpeg,image/png,image/webp"
           onChange={(e) => setTooBig((e.target.files?.[0]?.size ?? 0) > LIMIT)}
-          className="min-w-0 flex-1 text-sm file:mr-3 file:min-h-11 file:cursor-pointer file:rounded-md file:border-2 file:border-edge file:bg-sheet file:px-3 file:font-semibold"
+          className="min-w-0 grow basis-60 text-sm"
         />
         <Button disabled={entry.busy || tooBig}>{entry.busy ? "Adding…" : "Add photo"}</Button>
       </div>

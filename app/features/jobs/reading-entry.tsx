@@ -1,5 +1,4 @@
-import { Suspense, useState } from "react";
-import { lazyPart } from "~app/ui/lazy-part";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
@@ -8,11 +7,10 @@ import type { LineEntryProps } from "./log";
 import { type Entry, useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextField, tied } from "~app/ui/field";
+import { CurveFields } from "./curve-fields";
 import { PLACE_WORDS } from "./place-words";
 import { formatQuantity, unitById } from "~core/quantity";
 import { useDates } from "~app/ui/dates";
-
-const CurveFields = lazyPart(() => import("./curve-fields"));
 
 /** One reading: what it was read with, where that sits, and a large figure. Enter commits and the field is ready for the next. */
 export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEntryProps) {
@@ -64,11 +62,9 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
         <div className="flex gap-2">
           <div className="relative min-w-0 flex-1">
             <input
-              {...tied(reading!, loop.brew)}
+              {...tied(reading!, loop.brew, sure)}
               type="text"
               inputMode={clock ? "text" : "decimal"}
-              autoComplete="off"
-              enterKeyHint="done"
               className="figure h-16 w-full rounded-md border-2 border-ink bg-sheet px-3 pr-16 text-4xl font-semibold aria-invalid:border-alarm"
             />
             {!clock && (
@@ -154,11 +150,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
         </label>
       )}
       {loop.brew && <BrewFields entry={entry} />}
-      {loop.curves && (
-        <Suspense>
-          <CurveFields entry={entry} />
-        </Suspense>
-      )}
+      {loop.curves && <CurveFields entry={entry} />}
     </EntryForm>
   );
 }

@@ -103,7 +103,8 @@ export const entriesSchema = z
     typed: z.record(z.string().max(80), text(4000).default("")).default({}),
     unit: z.record(z.string().max(80), z.string().max(20).default("")).default({}),
     with: z.record(z.string().max(80), z.union([z.uuid(), z.literal("")]).optional()).default({}),
-    sure: yes,
+    /** Each unusual value is asked about by itself, where it stands. */
+    sure: z.record(z.string().max(80), yes).default({}),
   })
   .transform(({ commandId, typed, unit, with: read, sure }) => ({
     commandId,
@@ -113,7 +114,7 @@ export const entriesSchema = z
         task: name.replaceAll("_", "."),
         typed: words,
         unit: unit[name] ?? "",
-        sure,
+        sure: sure[name] ?? false,
         instrumentId: read[name] || undefined,
       })),
   }));

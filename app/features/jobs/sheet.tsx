@@ -6,10 +6,16 @@ import { Gauge } from "./gauge";
 import { StationList } from "./stations";
 import type { Correcting } from "./log";
 import { loadSheet, postedOf, writeTo } from "./sheet.server";
+import { StepBar } from "./step-bar";
 import { useInHand } from "./use-in-hand";
+import { isAtGauge, isUndone } from "./undone";
+import { Zones, useZone } from "./zones";
 import { BenchTile } from "~app/ui/bench-tile";
-import { useKeys } from "~app/ui/keys";
+import { leadTo, useKeys } from "~app/ui/keys";
 import { unlessAnswered } from "~app/ui/shown";
+import { SkipLink } from "~app/ui/skip-link";
+import { useAwake } from "~app/ui/use-awake";
+import { firstControl } from "~app/ui/controls";
 import { useDue } from "~app/ui/clock";
 import { originOf } from "~server/origin";
 import { id, notFound, reading, who } from "~server/web";
@@ -49,25 +55,31 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `${loaderData?.sheet.machine.site ?? "Job"} · Nimble Gauge` },
 ];
 
+const READING = "#gauge [name=reading]";
+const ADJUSTMENT = "#gauge [data-key=turn]";
+const WHY = "#gauge summary[data-key=why]";
+
 export const handle = {
   zoned: true,
   keys: [
-    { keys: "r", does: "To the reading" },
-    { keys: "t", does: "To the adjustment" },
-    { keys: "n", does: "To the step in hand" },
-    { keys: "w", does: "Why this advice" },
-    { keys: "Enter", does: "Save and go on" },
+    { action: "reading", at: READING },
+    { action: "adjust", at: ADJUSTMENT },
+    { action: "step" },
+    { action: "why", at: WHY },
+    { keys: "Enter", does: "Save and go on; in a text of several lines, with Ctrl" },
   ],
 };
-
-const ZONES = ["bench", "sheet", "gauge"] as const;
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const [sheet, noteSent] = useInHand(loaderData.sheet);
   const { tiles, more, unit, newId, person, origin } = loaderData;
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
-  const [shown, setShown] = useState("sheet");
+  const { open, loop } = sheet;
+  // What the step still asks for is done in its order: the gauge is shown once it is the next thing.
+  const first = open?.tasks.find(isUndone);
+  const measuring = first !== undefined && isAtGauge(first, loop);
+  const [shown, show] = useZone(measuring ? loop!.id : null, [sheet.job.id, open?.id].join(" "));
   const moments = [
     ...sheet.stations.map((s) => s.until),
     ...sheet.clocks.map((c) => c.dueAt),
@@ -75,26 +87,20 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
     ...tiles.map((t) => t.until),
   ].filter((m) => m != null);
   useDue(moments, sheet.at);
+  useAwake(sheet.job.state === "open" && sheet.clocks.length > 0);
 
-  const to = (selector: string) => () => zones.current?.querySelector<HTMLElement>(selector)?.focus();
+  const to = (selector: string) => () => leadTo(zones.current, selector);
   useKeys({
-    r: to("[name=reading]"),
-    t: to("[data-key=turn]"),
-    n: to("[data-station-in-hand] :is(input:not([type=hidden]), textarea, button, a)"),
-    w: to("summary[data-key=why]"),
+    reading: to(READING),
+    adjust: to(ADJUSTMENT),
+    step: () => {
+      const step = zones.current?.querySelector<HTMLElement>("[data-station-in-hand]") ?? null;
+      (firstControl(step) ?? step?.querySelector<HTMLElement>("h3"))?.focus();
+    },
+    why: to(WHY),
   });
 
-  // On a phone the page opens on the zone that the station in hand needs.
-  const measuring = (sheet.open?.tasks ?? []).some((t) => !t.optional && "loop" in t && t.loop === sheet.loop?.id);
-  useEffect(() => {
-    const all = zones.current;
-    if (!all || all.scrollWidth <= all.clientWidth + 1) return;
-    all
-      .querySelector(measuring ? "#gauge" : "#sheet")
-      ?.scrollIntoView({ behavior: "instant", inline: "start", block: "nearest" });
-  }, [measuring, sheet.job.id]);
-
-  // Beside the bench the sheet scrolls by itself: the station in hand is never below the fold.
+  // The sheet scrolls by itself: the station in hand is never below the fold.
   useEffect(() => {
     const list = zones.current?.querySelector("#sheet");
     const station = list?.querySelector<HTMLElement>("[data-station-in-hand]");
@@ -105,18 +111,16 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
 
   return (
     <main id="main">
+      <SkipLink to="step">Skip to the step in hand</SkipLink>
       <h1 className="sr-only">
         {sheet.machine.site}: {sheet.machine.maker} {sheet.machine.model}
       </h1>
-      <div
+      <Zones
         ref={zones}
-        className="zones"
-        data-first={measuring ? "gauge" : "sheet"}
-        tabIndex={-1}
+        shown={shown}
+        onShow={show}
         onSubmitCapture={noteSent}
-        onScroll={(e) =>
-          setShown(ZONES[Math.round(e.currentTarget.scrollLeft / e.currentTarget.clientWidth)] ?? "sheet")
-        }
+        next={(shown === "sheet" || (shown === "gauge" && !measuring)) && <StepBar sheet={sheet} onShow={show} />}
       >
         <section id="bench" className="zone border-rule wide:border-r-2" aria-label="Bench">
           <ul className="grid gap-px bg-rule">
@@ -154,7 +158,10 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             origin={origin}
             added={loaderData.added}
             since={loaderData.since}
-            onCorrect={setCorrecting}
+            onCorrect={(line) => {
+              setCorrecting(line);
+              show("gauge");
+            }}
           />
         </section>
         <section
@@ -169,29 +176,13 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
             unit={unit}
             newId={newId}
             correcting={correcting}
-            onCorrected={() => setCorrecting(null)}
+            onCorrected={() => {
+              setCorrecting(null);
+              show("sheet");
+            }}
           />
         </section>
-      </div>
-      <nav
-        aria-label="Zones"
-        className="no-print fixed inset-x-0 bottom-0 grid h-14 grid-cols-3 border-t-2 border-ink bg-sheet wide:hidden"
-      >
-        {ZONES.map((zone) => (
-          <a
-            key={zone}
-            href={`#${zone}`}
-            aria-current={shown === zone ? "true" : undefined}
-            className="grid place-items-center border-t-4 border-transparent font-semibold capitalize aria-[current]:border-brass aria-[current]:bg-brass-wash"
-            onClick={(e) => {
-              e.preventDefault();
-              document.getElementById(zone)?.scrollIntoView({ behavior: "smooth", inline: "start", block: "nearest" });
-            }}
-          >
-            {zone}
-          </a>
-        ))}
-      </nav>
+      </Zones>
     </main>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
+import { AskFirst } from "~app/ui/ask-first";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
 import { SelectField, TextArea } from "~app/ui/field";
@@ -33,7 +34,7 @@ export function Signed({
   if (!signature) return null;
   return (
     <div className="mx-4 mb-4 grid grid-cols-1 gap-4 bg-sheet p-5 wide:mr-6 wide:ml-[4.2rem]">
-      <p>
+      <p data-result="">
         Signed by <strong>{signature.name}</strong> on <Day iso={signature.at} /> at <Clock iso={signature.at} />.
         {signature.remark && <span className="mt-1 block">“{signature.remark}”</span>}
       </p>
@@ -60,10 +61,10 @@ export function Signed({
         {links.length === 0 && <p>No link is valid now. Make one to give the owner the page again.</p>}
         <ul className="grid grid-cols-1 gap-2">
           {links.map((l) => (
-            <li key={l.id} className="flex flex-wrap items-center gap-2">
+            <li key={l.id} className="flex flex-wrap items-center gap-x-4 gap-y-2">
               <a
                 href={`/owner/${l.token}`}
-                className="figure min-w-0 flex-1 basis-full truncate text-sm underline sm:basis-0 underline-offset-4"
+                className="figure inline-flex min-h-11 min-w-0 basis-full items-center text-sm break-all underline underline-offset-4"
               >
                 {origin}/owner/{l.token}
               </a>
@@ -75,14 +76,21 @@ export function Signed({
               >
                 {copied === l.id ? "Copied" : "Copy"}
               </Button>
-              <a href={`/card/${l.token}`} className="min-h-11 py-2 underline underline-offset-4">
+              <a href={`/card/${l.token}`} className="inline-flex min-h-11 items-center underline underline-offset-4">
                 Card for the owner
               </a>
-              <EntryForm entry={entry} className="ml-4">
-                <input type="hidden" name="change" value="revoke" />
-                <input type="hidden" name="linkId" value={l.id} />
-                <Button disabled={entry.busy}>Withdraw</Button>
-              </EntryForm>
+              <AskFirst
+                does="Withdraw"
+                of="this link"
+                means="Whoever has the link or its code sees nothing any more, the card included. A new link is another address."
+                className="ml-auto open:ml-0 open:basis-full"
+              >
+                <EntryForm entry={entry}>
+                  <input type="hidden" name="change" value="revoke" />
+                  <input type="hidden" name="linkId" value={l.id} />
+                  <Button disabled={entry.busy}>Withdraw the link</Button>
+                </EntryForm>
+              </AskFirst>
             </li>
           ))}
         </ul>

@@ -1,9 +1,9 @@
-import { Suspense } from "react";
-import type { StationBrief, StationView } from "~server/jobs/views/station";
+import type { StationBrief, StationView, TaskView } from "~server/jobs/views/station";
 import { EntryForm } from "~app/ui/entry-form";
 import type { StationProps } from "./station-props";
 import { TaskBody } from "./tasks";
 import { TaskGroup } from "./tasks/group";
+import { isAtGauge, isUndone } from "./undone";
 import { useEntry } from "~app/ui/use-entry";
 import { Button, ButtonLink } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
@@ -15,24 +15,33 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
     <>
       {station.cautions.length > 0 && <Cautions lines={station.cautions} />}
       {station.list.length > 0 && <Laid out={station.list} />}
-      <Suspense>
-        {together(station.tasks).map((tasks) =>
-          tasks.length > 1 ? (
-            <TaskGroup key={tasks[0]!.id} tasks={tasks} sheet={sheet} newId={newId} unit={props.unit} />
+      {together(station.tasks).map((tasks) => (
+        <div
+          key={tasks[0]!.id}
+          id={`task-${tasks[0]!.id}`}
+          data-undone={undoneIn(tasks, sheet)}
+          className="scroll-my-24 empty:hidden"
+        >
+          {tasks.length > 1 ? (
+            <TaskGroup tasks={tasks} sheet={sheet} newId={newId} unit={props.unit} />
           ) : (
-            tasks.map((task) => (
-              <TaskBody key={task.id} task={task} sheet={sheet} newId={newId} unit={props.unit} person={props.person} />
-            ))
-          ),
-        )}
-      </Suspense>
+            <TaskBody task={tasks[0]!} sheet={sheet} newId={newId} unit={props.unit} person={props.person} />
+          )}
+        </div>
+      ))}
       {station.triesShots && (
         <ButtonLink to={`/jobs/${sheet.job.id}/shots`} className="justify-self-start">
           Pull a shot to see
         </ButtonLink>
       )}
       {sheet.next && sheet.job.state === "open" && (
-        <ButtonLink to={`?at=${sheet.next.id}`} preventScrollReset look="main" className="justify-self-start">
+        <ButtonLink
+          to={`?at=${sheet.next.id}`}
+          preventScrollReset
+          look="main"
+          data-next=""
+          className="justify-self-start max-wide:hidden"
+        >
           Next: {sheet.next.title}
         </ButtonLink>
       )}
@@ -41,6 +50,12 @@ export function StationBody({ station, ...props }: StationProps & { station: Sta
       )}
     </>
   );
+}
+
+/** Something of these still has to be done, and where; the focus goes there after a save. */
+function undoneIn(tasks: readonly TaskView[], { loop, job }: StationProps["sheet"]) {
+  const undone = job.state === "open" ? tasks.find(isUndone) : undefined;
+  return undone && (isAtGauge(undone, loop) ? "gauge" : "");
 }
 
 /** Tasks that one form takes are next to each other; every other stands alone. */

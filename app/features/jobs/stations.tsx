@@ -55,7 +55,9 @@ export function StationList(props: StationProps) {
               <StationDot number={i + 1} station={station} open={station.id === open?.id} />
               {open && station.id === open.id ? (
                 <div data-station-in-hand className="grid gap-3 bg-sheet p-4">
-                  <h3 className="text-xl font-bold">{station.title}</h3>
+                  <h3 id="step" tabIndex={-1} className="text-xl font-bold outline-offset-4">
+                    {station.title}
+                  </h3>
                   {hardStop ? (
                     <p className="text-soft">{hardStop.title}. Confirm it to go on.</p>
                   ) : (
@@ -147,13 +149,13 @@ function StationDot({ number, station, open }: { number: number; station: Statio
 function StationLine({ station, sheet, newId }: { station: StationBrief } & StationProps) {
   const openable = sheet.job.state === "open" && station.state !== "blocked" && !station.spared;
   return (
-    <div className="flex min-h-10 flex-wrap items-center gap-x-3">
+    <div className="flex min-h-11 flex-wrap items-center gap-x-3">
       <h3 className={openable ? "font-semibold" : "text-soft"}>
         {openable ? (
           <Link
             to={`?at=${station.id}`}
             preventScrollReset
-            className="inline-flex min-h-9 items-center underline decoration-edge decoration-1 underline-offset-4 hover:decoration-ink"
+            className="inline-flex min-h-11 items-center underline decoration-edge decoration-1 underline-offset-4 hover:decoration-ink"
           >
             {station.title}
           </Link>
@@ -161,7 +163,7 @@ function StationLine({ station, sheet, newId }: { station: StationBrief } & Stat
           station.title
         )}
       </h3>
-      <span className="flex min-w-0 flex-1 items-center gap-3 text-sm text-soft">
+      <span className="flex min-w-0 flex-[1_1_9rem] flex-wrap items-center gap-x-3 text-sm text-soft">
         <StationSays station={station} sheet={sheet} />
       </span>
       {station.state === "skipped" && sheet.job.state === "open" && station.skippable && (
@@ -172,17 +174,17 @@ function StationLine({ station, sheet, newId }: { station: StationBrief } & Stat
 }
 
 function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetView }) {
-  if (station.state === "skipped") return <span className="truncate">skipped: {station.why}</span>;
+  if (station.state === "skipped") return <span>skipped: {station.why}</span>;
   if (station.state === "running")
     return (
       <>
         timer running, <Countdown dueAt={station.until!} at={sheet.at} className="font-semibold text-ink" />
       </>
     );
-  if (station.state === "ready") return <span className="truncate">ready. Bring: {station.needs}</span>;
-  if (station.state === "blocked") return <span className="truncate">{station.why}</span>;
+  if (station.state === "ready") return <span>ready. Bring: {station.needs}</span>;
+  if (station.state === "blocked") return <span>{station.why}</span>;
   const { says } = station;
-  if (station.spared) return <span className="truncate">not needed: in spec, or the adjusting has ended</span>;
+  if (station.spared) return <span>not needed: in spec, or the adjusting has ended</span>;
   if (!says) return null;
   if (says.figures.length > 0)
     return says.figures.map(({ id, unit, value, resolution, verdict }) => (
@@ -196,7 +198,7 @@ function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetVi
     ));
   return (
     <>
-      <span className="min-w-0 truncate">{says.text}</span>
+      <span className="min-w-0">{says.text}</span>
       {says.verdict && <VerdictMark verdict={says.verdict} />}
     </>
   );

@@ -4,6 +4,7 @@ import { Form, useActionData, useNavigation } from "react-router";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
+import { DraftId } from "~app/ui/draft-id";
 
 interface Props {
   title: string;
@@ -33,7 +34,7 @@ export function InstrumentForm({ title, draftKey, newId, given, lastResult, quan
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={draft.keep} className="grid gap-5 bg-sheet p-5">
       <h1 className="text-2xl font-bold">{title}</h1>
-      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
+      <DraftId draft={draft} />
       <div className="grid gap-3 sm:grid-cols-3">
         <TextField field={f.name!} label="Name" hint="As it is labelled." />
         <SelectField field={f.quantity!} label="Measures" onChange={(e) => setQuantity(e.target.value)}>

@@ -120,12 +120,12 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
               {group.rows.map((row) => (
                 <li
                   key={row.id}
-                  className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-[minmax(0,1fr)_14rem_13rem_8rem]"
+                  className="grid items-center gap-x-6 gap-y-1 px-4 py-2 sm:grid-cols-2 md:grid-cols-[minmax(0,1fr)_12rem_11rem_8rem] wide:grid-cols-[minmax(0,1fr)_14rem_13rem_8rem]"
                 >
                   <div className="grid">
                     <Link
                       to={`/kit/${row.id}`}
-                      className="inline-flex min-h-9 items-center font-semibold underline decoration-edge underline-offset-4"
+                      className="inline-flex min-h-11 items-center font-semibold underline decoration-edge underline-offset-4"
                     >
                       {row.name}
                     </Link>
@@ -184,7 +184,7 @@ export default function Kit({ loaderData }: Route.ComponentProps) {
               <li key={i.id}>
                 <Link
                   to={`/kit/${i.id}/touched`}
-                  className="inline-flex min-h-9 items-center underline decoration-edge underline-offset-4"
+                  className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
                 >
                   {i.name}
                 </Link>

@@ -129,14 +129,13 @@ function Table({ newId }: { newId: string }) {
       </a>
       <details open={table.errors ? true : undefined} className="border-y border-rule">
         <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read a table in</summary>
-        <EntryForm entry={entry} className="grid gap-3 pb-3">
+        <EntryForm entry={entry} again className="grid gap-3 pb-3">
           <label className="grid gap-1.5">
             <span className="font-semibold">A file</span>
             <input
               type="file"
               accept=".csv,.txt,.tsv,text/csv,text/plain"
               onChange={(event) => void fileInto(event.currentTarget)}
-              className="file:mr-3 file:min-h-11 file:cursor-pointer file:rounded-md file:border-2 file:border-edge file:bg-sheet file:px-3 file:font-semibold"
             />
           </label>
           <TextArea

@@ -172,7 +172,7 @@ function Visit({ visit, pressureUnit }: { visit: Touched["visits"][number]; pres
       <div>
         <Link
           to={`/jobs/${visit.jobId}`}
-          className="inline-flex min-h-9 items-center font-semibold underline decoration-edge underline-offset-4"
+          className="inline-flex min-h-11 items-center font-semibold underline decoration-edge underline-offset-4"
         >
           <Day iso={visit.at} />
         </Link>

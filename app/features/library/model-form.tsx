@@ -6,6 +6,7 @@ import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSaved, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
 import { valuesOf } from "./model-values";
 import { KINDS, KIND_IDS, type KindId } from "~core/kind";
+import { DraftId } from "~app/ui/draft-id";
 
 interface Props {
   title: string;
@@ -99,7 +100,7 @@ export function ModelForm({
           </p>
         )}
         {!mayWrite && <p className="text-soft">Only a lead changes model data.</p>}
-        <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
+        <DraftId draft={draft} />
         <Group title="Model">
           <TextField field={f.maker!} label="Maker" />
           <TextField field={f.name!} label="Name" />

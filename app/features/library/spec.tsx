@@ -80,15 +80,15 @@ function UseForNewJobs({ cardId, newId }: { cardId: string; newId: string }) {
 
 function Lines({ lines, title, at }: { lines: readonly SpecLine[]; title: string; at: string }) {
   return (
-    <div className="overflow-x-auto bg-sheet p-4" tabIndex={0} role="region" aria-label={title}>
-      <table className="w-full text-left">
-        <caption className="mb-2 text-left font-bold">
+    <section aria-label={title} className="bg-sheet p-4">
+      <table className="w-full text-left max-md:block">
+        <caption className="mb-2 text-left font-bold max-md:block">
           {title}{" "}
           <span className="text-sm font-normal text-soft">
             since <Day iso={at} />
           </span>
         </caption>
-        <thead className="text-sm text-soft">
+        <thead className="text-sm text-soft max-md:hidden">
           <tr>
             {["Quantity", "Limits", "Target", "When", "Source"].map((h) => (
               <th key={h} scope="col" className="pr-4">
@@ -97,7 +97,7 @@ function Lines({ lines, title, at }: { lines: readonly SpecLine[]; title: string
             ))}
           </tr>
         </thead>
-        <tbody className="divide-y divide-rule">
+        <tbody className="divide-y divide-rule max-md:block">
           {lines.map((l) => {
             const { name, unit } = SPEC_QUANTITIES[l.quantity];
             const limits =
@@ -107,14 +107,17 @@ function Lines({ lines, title, at }: { lines: readonly SpecLine[]; title: string
                   ? `${l.lower} or more`
                   : `${l.lower} to ${l.upper}`;
             return (
-              <tr key={l.quantity}>
-                <th scope="row" className="py-1.5 pr-4 font-semibold">
+              <tr key={l.quantity} className="max-md:flex max-md:flex-wrap max-md:items-baseline max-md:py-1">
+                <th scope="row" className="py-1.5 pr-4 font-semibold max-md:w-full">
                   {name}
                 </th>
                 <td className="figure pr-4 whitespace-nowrap">
                   {limits} {unitById(unit).symbol}
                 </td>
-                <td className="figure pr-4">{l.target ?? ""}</td>
+                <td className="figure pr-4">
+                  {l.target !== undefined && <span className="font-normal text-soft md:hidden">target </span>}
+                  {l.target ?? ""}
+                </td>
                 <td className="pr-4">{l.condition}</td>
                 <td className="text-sm text-soft">{l.source}</td>
               </tr>
@@ -122,6 +125,6 @@ function Lines({ lines, title, at }: { lines: readonly SpecLine[]; title: string
           })}
         </tbody>
       </table>
-    </div>
+    </section>
   );
 }

@@ -63,20 +63,20 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
   if (tag) return <Tag tag={tag} />;
   if (labels.length === 0)
     return (
-      <main id="main" className="mx-auto grid max-w-3xl gap-4 p-4 wide:p-8">
+      <main id="main" className="mx-auto grid max-w-3xl grid-cols-1 gap-4 p-4 wide:p-8">
         <h1 className="text-2xl font-bold">Labels</h1>
         <p>
           Pick the machines, up to {MOST_LABELS}. Each label opens its machine’s page; it shows nothing without signing
           in.
         </p>
         <RegisterSearch text={text} />
-        <Form className="grid gap-4">
+        <Form className="grid grid-cols-1 gap-4">
           <ul className="divide-y divide-rule bg-sheet">
             {machines.map((m) => (
               <li key={m.id}>
-                <label className="flex min-h-12 cursor-pointer items-center gap-3 px-3">
+                <label className="flex min-h-12 cursor-pointer flex-wrap items-center gap-x-3 px-3 py-1.5">
                   <input type="checkbox" name="machine" value={m.id} className="size-6 shrink-0 accent-ink" />
-                  <span className="min-w-0 flex-1 truncate">
+                  <span className="min-w-0 flex-1">
                     {m.site}, {m.maker} {m.model}
                   </span>
                   <span className="figure text-sm">{m.serial}</span>
@@ -135,19 +135,20 @@ export default function Labels({ loaderData }: Route.ComponentProps) {
           on plain paper.
         </p>
       </div>
-      <ul className="grid gap-3 min-[28rem]:grid-cols-2 sm:grid-cols-3 print:grid-cols-3">
+      {/* Eight rows of three stand on A4 and on Letter, with the margins of any printer. */}
+      <ul className="grid gap-3 min-[28rem]:grid-cols-2 sm:grid-cols-3 print:grid-cols-3 print:gap-[1.5mm]">
         {labels.map((m) => (
           <li
             key={m.id}
-            className="grid grid-cols-[6rem_1fr] items-center gap-3 border border-edge bg-[#fff] p-2 text-[#000]"
+            className="grid grid-cols-[6rem_minmax(0,1fr)] items-center gap-3 border border-edge bg-[#fff] p-2 text-[#000] print:h-[28mm] print:grid-cols-[24mm_minmax(0,1fr)] print:gap-[2mm] print:overflow-hidden print:p-[1.5mm]"
           >
             <span role="img" aria-label={`Code that opens ${m.serial}`} dangerouslySetInnerHTML={{ __html: m.svg }} />
-            <span className="min-w-0 text-sm">
-              <strong className="figure block">{m.serial}</strong>
-              <span className="block">
+            <span className="min-w-0 text-sm print:text-[9pt] print:leading-tight">
+              <strong className="figure line-clamp-2">{m.serial}</strong>
+              <span className="line-clamp-2">
                 {m.maker} {m.model}
               </span>
-              <span className="block truncate">{m.site}</span>
+              <span className="line-clamp-2">{m.site}</span>
             </span>
           </li>
         ))}

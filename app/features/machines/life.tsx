@@ -28,6 +28,9 @@ export function Life({ settings }: { settings: readonly Setting[] }) {
   );
 }
 
+/** Two months, ms. */
+const LEAST_SPAN = 60 * 86_400_000;
+
 function Small({ setting }: { setting: Setting }) {
   const { title, said, visits, ahead, tolerance, resolution, before } = setting;
   const unit = unitById(setting.unit);
@@ -42,7 +45,9 @@ function Small({ setting }: { setting: Setting }) {
   const room = ((max(values) ?? 1) - (min(values) ?? 0)) * 0.12 || 1;
   const times = [...points, ...ahead, ...before].map((p) => p.at);
   const [from, to] = [min(times) ?? 0, max(times) ?? 1];
-  const x = scaleUtc([from, to === from ? from + 86_400_000 : to], [BOX.left + 6, BOX.width - BOX.right - 6]);
+  // Days at the least: of one visit nobody asks the hour.
+  const aside = Math.max(0, LEAST_SPAN - (to - from)) / 2;
+  const x = scaleUtc([from - aside, to + aside], [BOX.left + 6, BOX.width - BOX.right - 6]);
   const y = scaleLinear([(min(values) ?? 0) - room, (max(values) ?? 1) + room], [BOX.height - BOX.bottom, BOX.top]);
   const [top, floor] = [BOX.top, BOX.height - BOX.bottom];
   // What wanders off the picture is cut, not drawn over its neighbours.

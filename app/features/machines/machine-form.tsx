@@ -6,6 +6,7 @@ import { KINDS, KIND_IDS } from "~core/kind";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
+import { DraftId } from "~app/ui/draft-id";
 
 interface Props {
   title: string;
@@ -46,7 +47,7 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
   return (
     <Form method="post" id={form.id} noValidate ref={ref} onInput={look} className="grid gap-5 bg-sheet p-5">
       <h1 className="text-2xl font-bold">{title}</h1>
-      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
+      <DraftId draft={draft} />
       <div className="grid gap-4 sm:grid-cols-2">
         <SelectField field={f.modelId!} label="Model" onChange={(e) => setFresh(e.target.value === "new")}>
           <option value="">choose</option>

@@ -4,9 +4,9 @@ import type { Route } from "./+types/machines-in";
 import { type Found, writeMachines } from "./machines-in.server";
 import { TABLE_BYTES } from "./machines-in-schema";
 import { Button } from "~app/ui/button";
-import { Columns } from "~app/ui/columns";
-import { FieldError, SelectField, TextField } from "~app/ui/field";
-import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { Columns, TableFile } from "~app/ui/columns";
+import { FieldError, SelectField } from "~app/ui/field";
+import { usePlainForm } from "~app/ui/plain-form";
 import { useFound, usePostedFound, useTableForm } from "~app/ui/use-table-form";
 import { DAY_ORDER_WORDS, REGISTER_FIELDS, REGISTER_FIELD_IDS } from "~core/intake";
 import { KINDS, KIND_IDS } from "~core/kind";
@@ -42,19 +42,11 @@ export default function MachinesIn({ loaderData }: Route.ComponentProps) {
         </Link>
         <h1 className="text-2xl font-bold tracking-tight">Machines from a spreadsheet</h1>
       </div>
-      <PlainForm form={form} encType="multipart/form-data" keeps className="grid gap-3 bg-sheet p-4">
-        <TextField
-          field={form.field("file")}
-          label="CSV file"
-          hint="A machine a row: serial, model, owner, site and town; more where it is known. Nothing is stored before you have seen it."
-          type="file"
-          accept=".csv,.tsv,.txt,text/csv,text/plain"
-          required
-        />
-        <Button disabled={form.busy} className="justify-self-start">
-          {form.busy ? "Reading …" : "Read the file"}
-        </Button>
-      </PlainForm>
+      <TableFile
+        form={form}
+        label="CSV file"
+        hint="A machine a row: serial, model, owner, site and town; more where it is known. Nothing is stored before you have seen it."
+      />
       {shown && <Understood key={shown.text} first={shown} loaded={loaderData} />}
     </main>
   );

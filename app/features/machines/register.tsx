@@ -32,15 +32,15 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   };
 }
 
-export const handle = { keys: [{ keys: "/", does: "Search the register" }] };
+export const handle = { keys: [{ action: "search" }] };
 export const meta: Route.MetaFunction = () => [{ title: "Register · Nimble Gauge" }];
 
 export default function Register({ loaderData }: Route.ComponentProps) {
   const { machines, text, next, first } = loaderData;
   const search = useRef<HTMLInputElement>(null);
-  useKeys({ "/": () => search.current?.focus() });
+  useKeys({ search: () => search.current?.focus() });
   return (
-    <main id="main" className="mx-auto grid max-w-4xl gap-5 p-4 wide:p-8">
+    <main id="main" className="mx-auto grid max-w-4xl grid-cols-1 gap-5 p-4 wide:p-8">
       <div className="flex flex-wrap items-center justify-between gap-3">
         <h1 className="text-2xl font-bold">Register</h1>
         <div className="flex flex-wrap gap-2">

@@ -10,6 +10,7 @@ import { formatFigure, formatQuantity, unitById } from "~core/quantity";
 import { SCHOOLS } from "~core/school";
 import { PRESETS, type Preset, SCOPES } from "~core/sheet";
 import { WARM_WORDS } from "~core/warmup";
+import { DraftId } from "~app/ui/draft-id";
 
 type Props = Route.ComponentProps["loaderData"] & { actionData: Route.ComponentProps["actionData"] };
 
@@ -41,7 +42,7 @@ export function StartJob({
   return (
     <Form method="post" {...getFormProps(form)} ref={ref} onInput={draft.keep} className="grid gap-4 bg-sheet p-5">
       <h2 className="text-xl font-bold">Start a job</h2>
-      <input type="hidden" name="commandId" value={draft.commandId} data-draft={draft.store} />
+      <DraftId draft={draft} />
       <fieldset className="grid gap-1">
         <legend className="mb-1 font-semibold">What the visit is for</legend>
         {[...machine.presets, "own" as const].map((t) => (

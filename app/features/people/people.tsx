@@ -2,6 +2,7 @@ import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/people";
+import { AskFirst } from "~app/ui/ask-first";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
 import { SelectField, TextField } from "~app/ui/field";
@@ -108,6 +109,16 @@ function Person({ person, self }: { person: Shown["people"][number]; self: strin
   const active = usePlainForm("active", `active-${person.id}`);
   const reset = usePlainForm<Linked>("reset", `reset-${person.id}`);
   const { name, email, sessions, secondFactor, newIds } = person;
+  const activeForm = (
+    <PlainForm form={active} newId={newIds.active}>
+      <input type="hidden" name="id" value={person.id} />
+      <input type="hidden" name="active" value={person.active ? "no" : "yes"} />
+      <Button disabled={active.busy}>
+        {person.active ? "Let go" : "Take in again"}
+        <span className="sr-only">: {name}</span>
+      </Button>
+    </PlainForm>
+  );
   return (
     <li className="grid gap-3 px-4 py-4">
       <div>
@@ -147,14 +158,18 @@ function Person({ person, self }: { person: Shown["people"][number]; self: strin
               </PlainForm>
             </>
           )}
-          <PlainForm form={active} newId={newIds.active}>
-            <input type="hidden" name="id" value={person.id} />
-            <input type="hidden" name="active" value={person.active ? "no" : "yes"} />
-            <Button disabled={active.busy}>
-              {person.active ? "Let go" : "Take in again"}
-              <span className="sr-only">: {name}</span>
-            </Button>
-          </PlainForm>
+          {person.active ? (
+            <AskFirst
+              does="Let go"
+              of={name}
+              means={`${name} is signed out everywhere and can’t sign in. What they recorded stays. They can be taken in again.`}
+              className="ml-auto open:ml-0 open:basis-full"
+            >
+              {activeForm}
+            </AskFirst>
+          ) : (
+            activeForm
+          )}
         </div>
       )}
       <Link form={reset} to={name} />
@@ -176,7 +191,7 @@ function Invite({ newId }: Shown) {
           <option value="technician">technician: work on machines and jobs</option>
           <option value="lead">lead: library, people and workshop too</option>
         </SelectField>
-        <Button disabled={form.busy} className="mt-7.5 justify-self-start">
+        <Button disabled={form.busy} className="justify-self-start sm:mt-7.5">
           Make the link
         </Button>
       </PlainForm>
@@ -236,11 +251,13 @@ function Links({ links }: Shown) {
 function Withdraw({ id, name, newId }: { id: string; name: string; newId: string }) {
   const form = usePlainForm("withdraw", `withdraw-${id}`);
   return (
-    <PlainForm form={form} newId={newId}>
-      <input type="hidden" name="id" value={id} />
-      <Button disabled={form.busy}>
-        Withdraw<span className="sr-only"> the link for {name}</span>
-      </Button>
-    </PlainForm>
+    <AskFirst does="Withdraw" of={`the link for ${name}`} means="It opens nothing any more. A new one can be made.">
+      <PlainForm form={form} newId={newId}>
+        <input type="hidden" name="id" value={id} />
+        <Button disabled={form.busy}>
+          Withdraw the link<span className="sr-only"> for {name}</span>
+        </Button>
+      </PlainForm>
+    </AskFirst>
   );
 }

@@ -2,6 +2,7 @@ import { Link, useFetcher } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { Route } from "./+types/records";
+import { AskFirst } from "~app/ui/ask-first";
 import { Button } from "~app/ui/button";
 import { TextField } from "~app/ui/field";
 import { Export } from "~app/ui/export";
@@ -171,16 +172,12 @@ function CalendarLink({ link }: { link: Link }) {
         </span>
         <input readOnly value={link.address} className="w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5" />
       </label>
-      <details>
-        <summary className="min-h-11 cursor-pointer py-2.5">Withdraw</summary>
+      <AskFirst does="Withdraw" means="Calendars that use it stop being brought up to date. This can’t be undone.">
         <PlainForm form={form}>
           <input type="hidden" name="id" value={link.id} />
-          <p>Calendars that use it stop being brought up to date. This can’t be undone.</p>
-          <Button disabled={form.busy} className="justify-self-start">
-            Withdraw this address
-          </Button>
+          <Button disabled={form.busy}>Withdraw this address</Button>
         </PlainForm>
-      </details>
+      </AskFirst>
     </li>
   );
 }

@@ -1,15 +1,17 @@
-import { eq } from "drizzle-orm";
 import { Form, data } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/settings";
 import { Button, ButtonLink } from "~app/ui/button";
 import type { Unreachable } from "~app/ui/unreachable";
-import { account } from "~db/schema";
+import { FieldError, tied } from "~app/ui/field";
+import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { KEY_ACTIONS, KEY_ACTION_IDS, type KeyAction, keyFaults, keyOf, ownKeys } from "~core/keys";
+import type { Preferences } from "~db/schema";
 import { formOf } from "~server/body";
 import { isDatabaseDown } from "~server/database-error";
+import { keepPreferences } from "~server/people/preferences";
 import { may } from "~server/permissions";
-import { inTransaction } from "~server/transaction";
-import { fieldOf, submissionOf, who } from "~server/web";
+import { answer, fieldOf, submissionOf, who } from "~server/web";
 
 const schema = z.object({
   pressureUnit: z.enum(["bar", "psi", "kPa", "MPa"]),
@@ -18,6 +20,17 @@ const schema = z.object({
   notify: z.enum(["on", "off"]),
 });
 const alertsSchema = schema.pick({ sound: true, notify: true });
+/** A key for every action, each refused at its own field. */
+const keysSchema = z
+  .object({ on: z.enum(["on", "off"]), key: z.record(z.string().max(20), z.string().max(20).default("")).default({}) })
+  .transform(({ on, key }) => ({
+    off: on === "off",
+    wanted: Object.fromEntries(KEY_ACTION_IDS.map((a) => [a, key[a] ?? ""])) as Record<KeyAction, string>,
+  }))
+  .superRefine(({ wanted }, ctx) => {
+    for (const [action, message] of Object.entries(keyFaults(wanted)))
+      ctx.addIssue({ code: "custom", path: ["key", action], message });
+  });
 
 export function loader({ context }: Route.LoaderArgs) {
   const person = who(context);
@@ -37,18 +50,17 @@ export function loader({ context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const posted = await formOf(request);
   const intent = fieldOf(posted, "intent");
+  if (intent === "keys")
+    return answer(posted, keysSchema, async ({ off, wanted }) => {
+      await keepPreferences(who(context), { keys: { off, own: ownKeys(wanted) } });
+      return "done" as const;
+    });
   const nothing = (status = 422) => data({ saved: false, message: "Choose one of those shown." }, { status });
-  const person = who(context);
   try {
     const { submission, status } = submissionOf(posted, intent === "alerts" ? alertsSchema : schema);
     if (submission?.status !== "success") return nothing(status);
     const { sound, notify, ...rest } = submission.value;
-    await inTransaction((tx) =>
-      tx
-        .update(account)
-        .set({ preferences: { ...person.preferences, ...rest, alerts: { sound: sound === "on", notify } } })
-        .where(eq(account.id, person.id)),
-    );
+    await keepPreferences(who(context), { ...rest, alerts: { sound: sound === "on", notify } });
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
     return data(
@@ -61,8 +73,9 @@ export async function action({ request, context }: Route.ActionArgs) {
 
 export const meta: Route.MetaFunction = () => [{ title: "Yours · Nimble Gauge" }];
 
-function messageOf(answer: { message: string } | Unreachable | undefined): string {
-  if (!answer) return "";
+function messageOf(answer: { message: string } | { intent?: string } | Unreachable | undefined): string {
+  // The keys say theirs in their own form.
+  if (!answer || "intent" in answer) return "";
   return "message" in answer ? answer.message : "Not saved: no connection. Press it again when the connection is back.";
 }
 
@@ -112,6 +125,7 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
           <p role="status">{messageOf(actionData)}</p>
         </div>
       </Form>
+      <Keys keys={preferences.keys ?? {}} />
       <nav aria-label="More settings" className="flex flex-wrap gap-3 border-t-2 border-rule pt-5">
         <ButtonLink to="/access">Your access: password, sessions, PIN</ButtonLink>
         {mayPeople && <ButtonLink to="/people">People</ButtonLink>}
@@ -122,6 +136,48 @@ export default function Settings({ loaderData, actionData }: Route.ComponentProp
         <Button>Sign out</Button>
       </Form>
     </main>
+  );
+}
+
+/** Single keys: pressed by accident, or by a voice, they do what nobody meant. */
+function Keys({ keys }: { keys: NonNullable<Preferences["keys"]> }) {
+  const form = usePlainForm("keys");
+  return (
+    <section id="keys" aria-labelledby="keys-title" className="grid gap-4 border-t-2 border-rule pt-5">
+      <h2 id="keys-title" className="text-xl font-bold">
+        Single keys
+      </h2>
+      <PlainForm form={form} done="Saved." keeps className="grid gap-4">
+        <Choice legend="Single keys are" name="on" options={ON_OFF} chosen={keys.off ? "off" : "on"} />
+        <ul className="grid gap-x-6 gap-y-2 sm:grid-cols-2">
+          {KEY_ACTION_IDS.map((action) => {
+            const field = form.field(`key.${action}`);
+            const { does, screen } = KEY_ACTIONS[action];
+            return (
+              <li key={action} className="grid gap-1">
+                <span className="flex items-center gap-3">
+                  <input
+                    {...tied(field)}
+                    inputMode="text"
+                    autoCapitalize="off"
+                    spellCheck={false}
+                    defaultValue={keyOf(action, { ...keys, off: false }) ?? ""}
+                    className="figure size-11 shrink-0 rounded-md border-2 border-edge bg-sheet text-center aria-invalid:border-alarm"
+                  />
+                  <label htmlFor={field.id}>
+                    {does} <span className="text-sm text-soft">{screen}</span>
+                  </label>
+                </span>
+                <FieldError field={field} />
+              </li>
+            );
+          })}
+        </ul>
+        <Button disabled={form.busy} className="justify-self-start">
+          Save the keys
+        </Button>
+      </PlainForm>
+    </section>
   );
 }
 

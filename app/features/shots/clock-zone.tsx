@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useState } from "react";
+import { memo, useDeferredValue, useRef, useState } from "react";
 import type { ShotsView } from "~server/jobs/views/shots";
 import { ClockPanel, Forecast, WeighNow } from "./clock";
 import { ShotEntry } from "./shot-entry";
@@ -27,8 +27,10 @@ export function ClockZone({
 }) {
   const clock = useShotClock(view.job.id, view.job.revision, view.clock, view.at);
   const [weighed, setWeighed] = useState<{ clockId: string | null; all: Weighed[] }>({ clockId: null, all: [] });
+  const [asking, setAsking] = useState(false);
   const [listening, setListening] = useState(false);
   const scale = useScale(view.job.id, listening, clock);
+  const filled = useRef<{ times?: number; scale?: number }>({});
   const typed = weighed.clockId === clock.clockId ? weighed.all : [];
   const stored = view.stored.find((p) => p.by === view.carried.by && String(p.group) === view.carried.group);
   const stopped = clock.clock.stop !== undefined;
@@ -36,15 +38,14 @@ export function ClockZone({
   const forForm = useDeferredValue(stopped ? clock.clock : NO_CLOCK);
   const idForForm = useDeferredValue(stopped ? clock.clockId : null);
   useKeys({
-    p: () => clock.tap("pump"),
-    d: () => clock.tap("first-drop"),
-    s: () => clock.tap("stop"),
-    c: () => clock.tap("cleared"),
-    g: () => document.querySelector<HTMLElement>("#gauge [name=yield]")?.focus(),
+    pump: () => clock.tap("pump"),
+    drop: () => clock.tap("first-drop"),
+    stop: () => clock.tap("stop"),
+    clear: () => setAsking(clock.clock.pump !== undefined),
   });
   return (
     <>
-      <ClockPanel clock={clock}>
+      <ClockPanel clock={clock} asking={asking} onAsk={setAsking}>
         <Forecast
           clock={clock}
           expected={view.expected}
@@ -76,6 +77,7 @@ export function ClockZone({
           newId={newId}
           clockId={idForForm}
           clock={forForm}
+          filled={filled}
           atRest={scale.atRest}
           atStop={scale.atStop}
           onRecorded={clock.done}

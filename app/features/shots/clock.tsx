@@ -2,19 +2,33 @@ import { useEffect, useState } from "react";
 import type { ShotsView } from "~server/jobs/views/shots";
 import type { useShotClock } from "./use-shot-clock";
 import { Button } from "~app/ui/button";
+import { useKeyOf } from "~app/ui/keys";
+import type { KeyAction } from "~core/keys";
+import { buzz, ring } from "~app/ui/buzz";
 import { parseQuantity, unitById } from "~core/quantity";
 import { LONGEST, type Tap, type Weighed, elapsed, forecast, timesOf } from "~core/shot";
 
 export type ShotClockState = ReturnType<typeof useShotClock>;
 
 const LABEL: Record<Tap, string> = { pump: "Pump on", "first-drop": "First drop", stop: "Stop" };
-const KEY: Record<Tap, string> = { pump: "p", "first-drop": "d", stop: "s" };
+const KEY: Record<Tap, KeyAction> = { pump: "pump", "first-drop": "drop", stop: "stop" };
 
 /** One clock, three taps. The button is the tap that comes next; the one after it stands beside, small. */
-export function ClockPanel({ clock, children }: { clock: ShotClockState; children?: React.ReactNode }) {
+export function ClockPanel({
+  clock,
+  asking,
+  onAsk,
+  children,
+}: {
+  clock: ShotClockState;
+  /** Whether to clear it was asked: it is never cleared by one key or tap alone. */
+  asking: boolean;
+  onAsk: (asking: boolean) => void;
+  children?: React.ReactNode;
+}) {
   const { firstDrop, total } = timesOf(clock.clock);
   return (
-    <section aria-label="Shot clock" className="grid gap-3">
+    <section aria-label="Shot clock" data-clock="" className="grid gap-3">
       <div className="flex items-end justify-between gap-3">
         <p className="figure text-7xl leading-none font-semibold">
           <Seconds clock={clock} />
@@ -32,7 +46,13 @@ export function ClockPanel({ clock, children }: { clock: ShotClockState; childre
       </div>
       {clock.next ? (
         <div className="flex gap-2">
-          <Button type="button" look="main" className="min-h-24 flex-1 text-2xl" onClick={() => clock.tap(clock.next!)}>
+          <Button
+            type="button"
+            look="main"
+            data-land=""
+            className="min-h-24 flex-1 text-2xl"
+            onClick={() => clock.tap(clock.next!)}
+          >
             {LABEL[clock.next]}
             <Key of={KEY[clock.next]} />
           </Button>
@@ -54,22 +74,43 @@ export function ClockPanel({ clock, children }: { clock: ShotClockState; childre
           {clock.problem}
         </p>
       )}
-      {clock.clock.pump !== undefined && (
-        <Button type="button" look="quiet" className="justify-self-start" onClick={() => clock.tap("cleared")}>
-          Clear the timer
-        </Button>
-      )}
+      {clock.clock.pump !== undefined &&
+        (asking ? (
+          <div role="group" aria-label="Clear the timer?" className="grid gap-2 border-l-4 border-alarm pl-3">
+            <p>Clear the timer? This shot’s times are lost.</p>
+            <span className="flex flex-wrap gap-4">
+              <Button type="button" autoFocus onClick={() => onAsk(false)}>
+                Keep it
+              </Button>
+              <Button
+                type="button"
+                onClick={() => {
+                  onAsk(false);
+                  clock.tap("cleared");
+                }}
+              >
+                Clear it
+              </Button>
+            </span>
+          </div>
+        ) : (
+          <Button type="button" look="quiet" className="justify-self-start" onClick={() => onAsk(true)}>
+            Clear the timer
+          </Button>
+        ))}
     </section>
   );
 }
 
-function Key({ of }: { of: string }) {
+function Key({ of }: { of: KeyAction }) {
+  const key = useKeyOf()(of);
+  if (!key) return null;
   return (
     <kbd
       aria-hidden="true"
       className="rounded border border-current px-1.5 text-base font-normal opacity-80 max-wide:hidden"
     >
-      {of}
+      {key}
     </kbd>
   );
 }
@@ -162,8 +203,15 @@ export function Forecast({
     target: expected.target,
     drip: expected.drip,
   });
-  if (!said || clock.clock.pump === undefined || clock.clock.stop !== undefined) return null;
-  const due = said.stopIn <= 0.3;
+  const runs = clock.clock.pump !== undefined && clock.clock.stop === undefined;
+  const due = runs && said !== null && said.stopIn <= 0.3;
+  // Eyes are on the cup.
+  useEffect(() => {
+    if (!due) return;
+    buzz("tapped");
+    ring();
+  }, [due]);
+  if (!said || !runs) return null;
   return (
     <div className={`grid gap-1 border-l-8 p-3 ${due ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}>
       <p className="figure text-2xl leading-tight font-bold" data-forecast="">

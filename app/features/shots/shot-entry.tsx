@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useEffect, useState } from "react";
 import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { Button } from "~app/ui/button";
 import { EntryForm } from "~app/ui/entry-form";
@@ -14,6 +14,8 @@ interface Props {
   /** The stopped clock, whose times fill the form. */
   clockId: string | null;
   clock: ShotClock;
+  /** The stop of the clock whose times, and whose scale, have filled a form already: it may be drawn anew before the clock is free. */
+  filled?: RefObject<{ times?: number; scale?: number }>;
   /** What the scale said at rest and at the stop, g: filled in where nothing is typed. */
   atRest?: number | null;
   atStop?: number | null;
@@ -34,7 +36,18 @@ const BY: Record<PulledBy, string> = {
 };
 
 /** One shot: what the clock does not know is typed, what the last shot had is carried over. */
-export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correcting, onRecorded, onSaved }: Props) {
+export function ShotEntry({
+  view,
+  newId,
+  clockId,
+  clock,
+  filled,
+  atRest,
+  atStop,
+  correcting,
+  onRecorded,
+  onSaved,
+}: Props) {
   const entry = useEntry("shot", view.job.id, newId, {
     key: correcting ? `shot-${correcting.id}` : "shot",
     onSaved: (answer) => {
@@ -45,17 +58,18 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
   const start: Start = correcting ? valuesOf(correcting, view.unit) : view.carried;
   const amends = view.job.state === "signed";
   const f = (name: string) => entry.fields[name]!;
-  useClockTimes(entry, clock, correcting !== undefined);
-  useScaleFigures(entry, atRest ?? null, atStop ?? null);
+  useClockTimes(entry, clock, filled);
+  useScaleFigures(entry, clock, atRest ?? null, atStop ?? null, filled);
   return (
     <EntryForm entry={entry} className="grid gap-3">
       {clockId && clock.stop !== undefined && !correcting && <input type="hidden" name="clockId" value={clockId} />}
       {correcting && <input type="hidden" name="supersedes" value={correcting.id} />}
       <div className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)_minmax(0,1fr)] items-start gap-2">
-        <Large field={f("yield")} label="In the cup" unit="g" defaultValue={start.yield} />
-        <Large field={f("seconds")} label="Seconds" unit="s" defaultValue={start.seconds} />
-        <Large field={f("firstDrop")} label="First drop" unit="s" defaultValue={start.firstDrop} />
+        <Large entry={entry} name="yield" label="In the cup" unit="g" defaultValue={start.yield} />
+        <Large entry={entry} name="seconds" label="Seconds" unit="s" defaultValue={start.seconds} />
+        <Large entry={entry} name="firstDrop" label="First drop" unit="s" defaultValue={start.firstDrop} />
       </div>
+      <Asked entry={entry} about={["yield", "seconds", "firstDrop"]} />
       <div className="grid grid-cols-3 items-start gap-2">
         <TextField
           field={f("setting")}
@@ -64,7 +78,7 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
           defaultValue={start.setting}
           {...(!correcting && view.advised ? { hint: "as advised" } : {})}
         />
-        <TextField field={f("dose")} label="Dose, g" inputMode="decimal" defaultValue={start.dose} />
+        <Figure entry={entry} name="dose" label="Dose, g" start={start} />
         <SelectField field={f("by")} label="Ended by" defaultValue={start.by}>
           {view.machine.buttons.map((b) => (
             <option key={b} value={b}>
@@ -73,6 +87,7 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
           ))}
         </SelectField>
       </div>
+      <Asked entry={entry} about={["dose"]} />
       {view.machine.groups > 1 && (
         <SelectField field={f("group")} label="Group" defaultValue={start.group}>
           {Array.from({ length: view.machine.groups }, (_, i) => (
@@ -98,7 +113,6 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
       {(amends || correcting) && (
         <TextField field={f("reason")} label={amends ? "Reason for adding it after signing" : "Reason"} />
       )}
-      <SureBox field={f("sure")} />
       <Button look="main" disabled={entry.busy}>
         {entry.busy ? "Saving…" : correcting ? "Save the correction" : amends ? "Add as an amendment" : "Save shot"}
       </Button>
@@ -111,13 +125,37 @@ export function ShotEntry({ view, newId, clockId, clock, atRest, atStop, correct
 
 type Start = Record<string, string>;
 
+/** The question that is asked about this field, if it is this one. */
+const askedOf = (entry: Entry, name: string) => (entry.field(`about.${name}`).errors ? entry.fields.sure : undefined);
+
+function Figure({ entry, name, label, start }: { entry: Entry; name: string; label: string; start: Start }) {
+  return (
+    <TextField
+      field={entry.fields[name]!}
+      sure={askedOf(entry, name)}
+      label={label}
+      inputMode="decimal"
+      defaultValue={start[name]}
+    />
+  );
+}
+
+/** The question stands where the field is that it is about. */
+function Asked({ entry, about }: { entry: Entry; about: readonly string[] }) {
+  const sure = about.map((name) => askedOf(entry, name)).find(Boolean);
+  return sure ? (
+    <div className="col-span-full">
+      <SureBox field={sure} />
+    </div>
+  ) : null;
+}
+
 /** Fills in what was tapped once the clock is stopped, and goes to the cup. */
-function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
-  const { ref } = entry.attributes;
-  const filled = useRef<number | undefined>(undefined);
+function useClockTimes(entry: Entry, clock: ShotClock, filled: Props["filled"]) {
+  const { ref, onInput: keep } = entry.attributes;
   useEffect(() => {
-    if (off || clock.stop === undefined || filled.current === clock.stop) return;
-    filled.current = clock.stop;
+    if (!filled || clock.stop === undefined || filled.current.times === clock.stop) return;
+    filled.current.times = clock.stop;
     const form = ref.current;
     if (!form) return;
     const { firstDrop, total } = timesOf(clock);
@@ -128,17 +166,25 @@ function useClockTimes(entry: Entry, clock: ShotClock, off: boolean) {
     put("seconds", total?.toFixed(1) ?? "");
     put("firstDrop", firstDrop?.toFixed(1) ?? "");
     put("from", "pump");
+    keep();
     const cup = form.elements.namedItem("yield");
     // Not away from under the hands: who is in a field already stays there.
     if (cup instanceof HTMLInputElement && !form.contains(document.activeElement)) cup.focus();
-  }, [clock, off, ref]);
+  }, [clock, filled, keep, ref]);
 }
 
 /** Once the cup is at rest the scale’s figures stand in the form, unless somebody typed their own. */
-function useScaleFigures(entry: Entry, atRest: number | null, atStop: number | null) {
-  const { ref } = entry.attributes;
+function useScaleFigures(
+  entry: Entry,
+  { stop }: ShotClock,
+  atRest: number | null,
+  atStop: number | null,
+  filled: Props["filled"],
+) {
+  const { ref, onInput: keep } = entry.attributes;
   useEffect(() => {
-    if (atRest === null) return;
+    if (!filled || atRest === null || stop === undefined || filled.current.scale === stop) return;
+    filled.current.scale = stop;
     for (const [name, grams] of [
       ["yield", atRest],
       ["atStop", atStop],
@@ -146,20 +192,24 @@ function useScaleFigures(entry: Entry, atRest: number | null, atStop: number | n
       const field = ref.current?.elements.namedItem(name);
       if (field instanceof HTMLInputElement && field.value === "" && grams !== null) field.value = grams.toFixed(1);
     }
-  }, [atRest, atStop, ref]);
+    keep();
+  }, [stop, atRest, atStop, filled, keep, ref]);
 }
 
 function Large({
-  field,
+  entry,
+  name,
   label,
   unit,
   defaultValue,
 }: {
-  field: Entry["fields"][string];
+  entry: Entry;
+  name: string;
   label: string;
   unit: string;
   defaultValue?: string | undefined;
 }) {
+  const field = entry.fields[name]!;
   return (
     <div className="grid gap-1.5">
       <label htmlFor={field.id} className="font-semibold">
@@ -167,12 +217,10 @@ function Large({
         <span className="font-normal text-soft">, {unit}</span>
       </label>
       <input
-        {...tied(field)}
+        {...tied(field, undefined, askedOf(entry, name))}
         {...(defaultValue ? { defaultValue } : {})}
         type="text"
         inputMode="decimal"
-        autoComplete="off"
-        enterKeyHint="done"
         className="figure h-14 w-full rounded-md border-2 border-ink bg-sheet px-2 text-3xl font-semibold aria-invalid:border-alarm"
       />
       <FieldError field={field} />
@@ -224,13 +272,17 @@ function Fold({
   children,
 }: {
   title: ReactNode;
-  errors: boolean;
+  errors: unknown;
   open: boolean;
   children: ReactNode;
 }) {
   const [shown, setShown] = useState(open);
   return (
-    <details open={shown || errors} onToggle={(e) => setShown(e.currentTarget.open)} className="border-t border-rule">
+    <details
+      open={shown || Boolean(errors)}
+      onToggle={(e) => setShown(e.currentTarget.open)}
+      className="border-t border-rule"
+    >
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">{title}</summary>
       <div className="grid grid-cols-2 items-start gap-2 pb-2">{children}</div>
     </details>
@@ -272,11 +324,19 @@ function Beans({ entry, view, start }: { entry: Entry; view: ShotsView; start: S
           Coffee and grinder<span className="font-normal text-soft">: {said || "not given yet"}</span>
         </>
       }
-      errors={BEANS.some((name) => entry.fields[name]?.errors)}
+      errors={BEANS.some((name) => entry.fields[name]?.errors ?? askedOf(entry, name))}
       open={!start.coffeeName}
     >
       <TextField field={f("coffeeName")} label="Coffee" defaultValue={start.coffeeName} data-keep="" />
-      <TextField field={f("roastedOn")} label="Roasted on" type="date" defaultValue={start.roastedOn} data-keep="" />
+      <TextField
+        field={f("roastedOn")}
+        sure={askedOf(entry, "roastedOn")}
+        label="Roasted on"
+        type="date"
+        defaultValue={start.roastedOn}
+        data-keep=""
+      />
+      <Asked entry={entry} about={["roastedOn"]} />
       <SelectField field={f("roast")} label="Roast" defaultValue={start.roast}>
         <option value="">not said</option>
         {ROASTS.map((r) => (
@@ -353,9 +413,7 @@ const MORE = [
 
 function More({ entry, start, unit }: { entry: Entry; start: Start; unit: string }) {
   const f = (name: string) => entry.fields[name]!;
-  const figure = (name: string, label: string) => (
-    <TextField field={f(name)} label={label} inputMode="decimal" defaultValue={start[name]} />
-  );
+  const figure = (name: string, label: string) => <Figure entry={entry} name={name} label={label} start={start} />;
   return (
     <Fold
       title={
@@ -363,7 +421,7 @@ function More({ entry, start, unit }: { entry: Entry; start: Start; unit: string
           Pressure, temperature, water, TDS<span className="font-normal text-soft">, where they were read</span>
         </>
       }
-      errors={MORE.some((name) => entry.fields[name]?.errors)}
+      errors={MORE.some((name) => entry.fields[name]?.errors ?? askedOf(entry, name))}
       open={false}
     >
       {figure("peak", `Highest pressure, ${unit}`)}
@@ -386,6 +444,7 @@ function More({ entry, start, unit }: { entry: Entry; start: Start; unit: string
           <option key={s}>{s}</option>
         ))}
       </SelectField>
+      <Asked entry={entry} about={MORE} />
       <div className="col-span-2">
         <TextField field={f("note")} label="Note" defaultValue={start.note} />
       </div>

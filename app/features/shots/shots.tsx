@@ -6,6 +6,7 @@ import { ShotEntry } from "./shot-entry";
 import { loadShots, writeShots } from "./shots.server";
 import { ShotsLog } from "./shots-log";
 import { CorrectionFrame } from "~app/ui/correction";
+import { leadTo, useKeys } from "~app/ui/keys";
 import { noteShown, unlessAnswered } from "~app/ui/shown";
 import type { EntryAnswer } from "~app/ui/use-entry";
 import type { ShotClock } from "~core/shot";
@@ -37,13 +38,16 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
   { title: `Shots, ${loaderData?.view.machine.site ?? "job"} · Nimble Gauge` },
 ];
 
+/** A signed job has no clock. */
+const CLOCK = "[data-clock]";
+
 export const handle = {
   keys: [
-    { keys: "p", does: "Pump on: start the timer" },
-    { keys: "d", does: "First drop" },
-    { keys: "s", does: "Stop" },
-    { keys: "c", does: "Clear the timer" },
-    { keys: "g", does: "To the grams in the cup" },
+    { action: "pump", at: CLOCK },
+    { action: "drop", at: CLOCK },
+    { action: "stop", at: CLOCK },
+    { action: "clear", at: CLOCK },
+    { action: "grams" },
     { keys: "Enter", does: "Save shot" },
   ],
 };
@@ -72,13 +76,14 @@ export default function Shots({ loaderData }: Route.ComponentProps) {
   const [ready, setReady] = useState(false);
   useEffect(() => setReady(true), []);
   const signed = view.job.state === "signed";
+  useKeys({ grams: () => leadTo(document, "#gauge [name=yield]") });
   return (
     <main id="main" {...(ready ? { "data-ready": "" } : {})}>
-      <div className="grid min-h-full wide:grid-cols-[minmax(0,1fr)_27rem]">
+      <div className="grid min-h-full grid-cols-1 short:grid-cols-2 wide:grid-cols-[minmax(0,1fr)_27rem]">
         <section
           id="gauge"
           aria-label="Shot"
-          className="grid content-start gap-4 bg-sheet p-4 wide:order-2 wide:border-l-2 wide:border-rule wide:p-5"
+          className="grid content-start gap-4 bg-sheet p-4 short:order-2 wide:order-2 wide:border-l-2 wide:border-rule wide:p-5"
         >
           {/* On a phone the advice stands further down: its headline goes before the clock. */}
           <p className="text-lg leading-tight font-bold wide:hidden">{view.advice.headline}</p>

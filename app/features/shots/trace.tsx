@@ -5,10 +5,10 @@ import type { Route } from "./+types/trace";
 import { type Found, loadTrace, writeTrace } from "./trace.server";
 import { TRACE_BYTES } from "./trace-schema";
 import { Button } from "~app/ui/button";
-import { Columns as ColumnList } from "~app/ui/columns";
+import { Columns as ColumnList, TableFile } from "~app/ui/columns";
 import { FieldError, SelectField, TextField } from "~app/ui/field";
 import { lazyPart } from "~app/ui/lazy-part";
-import { PlainForm, usePlainForm } from "~app/ui/plain-form";
+import { usePlainForm } from "~app/ui/plain-form";
 import { useFound, usePostedFound, useTableForm } from "~app/ui/use-table-form";
 import { LOGGER_COLUMNS, LOGGER_COLUMN_IDS } from "~core/logger";
 import { formOf } from "~server/body";
@@ -59,19 +59,11 @@ export default function Trace({ loaderData }: Route.ComponentProps) {
         </p>
       ) : (
         <>
-          <PlainForm form={form} encType="multipart/form-data" keeps className="grid gap-3 bg-sheet p-4">
-            <TextField
-              field={form.field("file")}
-              label="CSV file of one shot"
-              hint="Time, and any of pressure, flow, weight and temperature, a line each moment."
-              type="file"
-              accept=".csv,.tsv,.txt,text/csv,text/plain"
-              required
-            />
-            <Button disabled={form.busy} className="justify-self-start">
-              {form.busy ? "Reading …" : "Read the file"}
-            </Button>
-          </PlainForm>
+          <TableFile
+            form={form}
+            label="CSV file of one shot"
+            hint="Time, and any of pressure, flow, weight and temperature, a line each moment."
+          />
           {shown && <Columns key={shown.text} first={shown} loaded={loaderData} />}
         </>
       )}

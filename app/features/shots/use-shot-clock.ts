@@ -1,7 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
+import { buzz } from "~app/ui/buzz";
 import { isShown, noteShown } from "~app/ui/shown";
 import { serverOffset } from "~app/ui/server-time";
+import { useAwake } from "~app/ui/use-awake";
 import { useLookAgain } from "~app/ui/use-look-again";
 import { type ShotClock, type Tap, nextTap, tapped } from "~core/shot";
 
@@ -86,12 +88,7 @@ export function useShotClock(jobId: string, revision: number, server: Server, at
   }, [change, send, store]);
 
   const running = kept.clock.pump !== undefined && kept.clock.stop === undefined;
-  useEffect(() => {
-    if (!running || !("wakeLock" in navigator)) return;
-    // A screen that goes dark in the middle of a shot is a lost shot. Refused, it is no matter: the clock runs on.
-    const lock = navigator.wakeLock.request("screen").catch(() => null);
-    return () => void lock.then((held) => held?.release());
-  }, [running]);
+  useAwake(running);
 
   const before = useRef(server);
   useEffect(() => {
@@ -120,6 +117,7 @@ export function useShotClock(jobId: string, revision: number, server: Server, at
       const next = tapped(clock, what, moment);
       if (typeof next === "string") return setProblem(next);
       const id = clockId ?? uuidv7();
+      if (what === "stop") buzz("tapped");
       change({ clockId: id, clock: next, waiting: [...waiting, { commandId: uuidv7(), clockId: id, what, moment }] });
       void send();
     },

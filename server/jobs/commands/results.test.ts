@@ -3,7 +3,7 @@ import { and, asc, eq, sql } from "drizzle-orm";
 import { readDocument } from "../../../core/job";
 import { keyOf } from "../../../core/knobs";
 import { connect, poolOf } from "../../../db/client";
-import { command, entryInstrument, instrument, result, resultInstrument, signature } from "../../../db/schema";
+import { command, entryInstrument, instrument, machine, result, resultInstrument, signature } from "../../../db/schema";
 import { database } from "../../database";
 import { KEPT_DAYS, forgetCommands } from "../../forget-commands";
 import { saveInstrument } from "../../kit/instruments";
@@ -58,6 +58,7 @@ test("a job that an earlier version signed gets the same rows from what was sign
   const [one] = await db
     .select({ jobId: result.jobId })
     .from(result)
+    .innerJoin(machine, and(eq(machine.id, result.machineId), eq(machine.serial, "BV-70461")))
     .where(and(eq(result.knob, "opv"), eq(result.phase, "as-left")))
     .limit(1);
   const { jobId } = one!;

@@ -127,7 +127,8 @@ function refuseProblems({ pull, sure }: ShotInput, today: string) {
   const never = problems.find((p) => !p.unusual);
   if (never) throw new Refused(never.message, never.field);
   const odd = problems[0];
-  if (odd && !sure) throw new Refused(`${odd.message} If it was so, tick the box and save again.`, "sure");
+  if (odd && !sure)
+    throw new Refused(`${odd.message} If it was so, tick the box and save again.`, "sure", 422, odd.field);
 }
 
 function uncertaintyOf(scale: KitInstrument | null, at: Date, grams: number | null, field: string) {

@@ -72,8 +72,8 @@ export function addEntries(target: Target, { entries }: { entries: EntryInput[] 
       const own = i === 0 ? target : { ...target, commandId: randomUUID() };
       await writeEntry(tx, own, job, standing(), input).catch((error: unknown) => {
         if (!(error instanceof Unfit) && !(error instanceof Refused)) throw error;
-        const at = error.field === "sure" ? "sure" : `typed.${input.task.replaceAll(".", "_")}`;
-        throw new Refused(error.message, at);
+        const at = error.field === "sure" ? "sure" : "typed";
+        throw new Refused(error.message, `${at}.${input.task.replaceAll(".", "_")}`);
       });
     }
   });

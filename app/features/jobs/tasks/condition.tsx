@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { Photos } from "../photos";
 import { LineButton, Undo } from "../undo";
+import { isUndone } from "../undone";
 import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
@@ -70,7 +71,14 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
           {...(editing ? { defaultValue: editing.text, autoFocus: true } : {})}
         />
         {counts && !editing && (
-          <TextArea field={entry.fields.accessories!} label={counts.label} hint={counts.hint} rows={2} />
+          <TextArea
+            field={entry.fields.accessories!}
+            label={counts.label}
+            hint={counts.hint}
+            rows={2}
+            data-takes={counts.id}
+            {...(sheet.open?.tasks.find(isUndone)?.id === counts.id && { "data-undone": "" })}
+          />
         )}
         <Button look="main" disabled={entry.busy} className="justify-self-start">
           {entry.busy ? "Saving…" : editing ? "Save the change" : "Save the condition"}

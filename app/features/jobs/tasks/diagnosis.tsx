@@ -7,7 +7,7 @@ type Props = Pick<TaskProps<"diagnosis">, "task" | "sheet" | "newId">;
 type Diagnosis = Props["task"]["diagnosis"];
 
 /** Something off: causes by likelihood, and the one check that tells most next. Nothing is named on one check alone. */
-export default function DiagnosisTask({ task, sheet, newId }: Props) {
+export function DiagnosisTask({ task, sheet, newId }: Props) {
   const d = task.diagnosis;
   const next = d.checks.find((c) => c.id === d.next);
   const seen = d.checks.filter((c) => c.seen !== null);

@@ -31,10 +31,9 @@ export function FigureTask({ task, sheet, newId, unit }: TaskProps<"figure" | "h
               {task.optional && <span className="font-normal text-soft"> (optional)</span>}
             </label>
             <input
-              {...tied(typed!, task.hint)}
+              {...tied(typed!, task.hint, sure)}
               type="text"
               inputMode={task.kind === "hardness" ? "text" : "decimal"}
-              autoComplete="off"
               className="figure h-14 w-full rounded-md border-2 border-edge bg-sheet px-3 text-2xl font-semibold aria-invalid:border-alarm"
             />
           </div>

@@ -45,7 +45,6 @@ export function TaskGroup({ tasks, sheet, newId, unit }: Props & { tasks: readon
             ),
           )}
         </div>
-        <SureBox field={entry.fields.sure!} />
         <Button disabled={entry.busy} className="justify-self-start">
           {entry.busy ? "Saving…" : "Save"}
         </Button>
@@ -89,6 +88,7 @@ function Value({
 }) {
   const name = named(task.id);
   const field = entry.field(`typed.${name}`);
+  const sure = entry.field(`sure.${name}`);
   const shown = unitOfFigure(task, unit);
   const u = unitById(shown);
   const limits =
@@ -107,11 +107,10 @@ function Value({
       </label>
       <span className="flex min-w-0 items-center gap-2">
         <input
-          {...tied(field, hint)}
+          {...tied(field, hint, sure)}
+
           type="text"
           inputMode={task.kind === "hardness" ? "text" : "decimal"}
-          autoComplete="off"
-          enterKeyHint="done"
           className="figure h-12 w-full min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3 text-xl font-semibold aria-invalid:border-alarm"
         />
         {task.kind === "hardness" ? (
@@ -119,7 +118,7 @@ function Value({
             name={`unit.${name}`}
             aria-label="Unit of hardness"
             defaultValue="mg/L"
-            className="h-12 w-24 rounded-md border-2 border-edge bg-sheet px-1 text-sm"
+            className="h-12 w-24 rounded-md border-2 border-edge bg-sheet px-1"
           >
             {unitsOf("hardness").map((x) => (
               <option key={x.id} value={x.id}>
@@ -152,6 +151,7 @@ function Value({
         </p>
       )}
       <FieldError field={field} />
+      <SureBox field={sure} />
     </div>
   );
 }

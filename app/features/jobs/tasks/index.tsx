@@ -2,18 +2,24 @@ import type { ComponentType } from "react";
 import { CartridgeTask } from "./cartridge";
 import { BurstTask, ClockTask } from "./clocked";
 import { ConditionTask } from "./condition";
+import { DiagnosisTask } from "./diagnosis";
 import { FigureTask } from "./figure";
 import { LeftTask } from "./left";
 import { WorkTask } from "./work";
 import { AdjustTask, LoopTask, ReadingsTask } from "./knob";
+import { PlanTask } from "./plan";
 import { ChoiceTask, TextTask, TickTask } from "./plain";
 import type { TaskProps } from "./props";
+import { ShotsTask } from "./shots";
 import { SignTask } from "./sign";
-import { lazyPart } from "~app/ui/lazy-part";
+import { TableTask } from "./table";
 import type { TaskKind } from "~core/sheet";
 import type { TaskView } from "~server/jobs/views/station";
 
-/** The form and view of each kind of task: the compiler names the one that is missing. */
+/**
+ * The form and view of each kind of task: the compiler names the one that is missing. None comes later than its page: what is typed into
+ * it early must stay.
+ */
 const FORMS: { readonly [K in TaskKind]: ComponentType<TaskProps<K>> } = {
   tick: TickTask,
   heat: TickTask,
@@ -30,13 +36,11 @@ const FORMS: { readonly [K in TaskKind]: ComponentType<TaskProps<K>> } = {
   readings: ReadingsTask,
   adjust: AdjustTask,
   loop: LoopTask,
-  // What only some stations have comes when one of them is opened.
-  table: lazyPart(() => import("./table")),
-  plan: lazyPart(() => import("./plan")),
-  shots: lazyPart(() => import("./shots")),
-  diagnosis: lazyPart(() => import("./diagnosis")),
+  table: TableTask,
+  plan: PlanTask,
+  shots: ShotsTask,
+  diagnosis: DiagnosisTask,
   sign: SignTask,
-  // Not one that comes later: what is typed into it early must stay.
   work: WorkTask,
   left: LeftTask,
 };

@@ -59,7 +59,7 @@ function LoopSection({
   const shown = sheet.loop?.id === loop.id;
   return (
     <section aria-label={task.label} className={`grid gap-1 border-l-4 pl-3 ${shown ? "border-brass" : "border-rule"}`}>
-      <div className="flex flex-wrap items-baseline gap-x-3">
+      <div className="flex min-h-11 flex-wrap items-center gap-x-3">
         <h4 className="font-semibold">
           {task.label}
           {task.optional && <span className="font-normal text-soft">, {ifOptional}</span>}
@@ -74,20 +74,19 @@ function LoopSection({
           </>
         )}
         {loop.finding && <strong>ended with a fault</strong>}
+        {!shown && (
+          <Link
+            to={`?at=${sheet.open?.id}&loop=${loop.id}`}
+            preventScrollReset
+            className="no-print ml-auto inline-flex min-h-11 items-center px-2 underline decoration-edge underline-offset-4"
+          >
+            {point ? "Add reading" : "Measure"}
+            <span className="sr-only">: {task.label}</span>
+          </Link>
+        )}
       </div>
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
-      {shown ? (
-        children
-      ) : (
-        <Link
-          to={`?at=${sheet.open?.id}&loop=${loop.id}`}
-          preventScrollReset
-          className="inline-flex min-h-11 items-center justify-self-start underline decoration-edge underline-offset-4"
-        >
-          {point ? "Add reading" : "Measure"}
-          <span className="sr-only">: {task.label}</span>
-        </Link>
-      )}
+      {shown && children}
     </section>
   );
 }

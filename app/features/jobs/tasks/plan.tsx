@@ -7,7 +7,7 @@ import { useServerNow } from "~app/ui/clock";
 import { type PlanStep, planAt } from "~core/temperature";
 
 /** A timed plan as a running clock: the step in hand large, the seconds left, the next one under it. */
-export default function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
+export function PlanTask({ task, sheet, newId }: TaskProps<"plan">) {
   const { plan } = task;
   const start = useEntry("timer-start", sheet.job.id, newId, { key: `start-${task.id}` });
   const end = useEntry("timer-end", sheet.job.id, newId, { key: `end-${task.id}` });

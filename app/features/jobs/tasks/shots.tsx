@@ -3,7 +3,7 @@ import { ButtonLink } from "~app/ui/button";
 import { VerdictMark } from "~app/ui/verdict";
 
 /** The shots on the sheet: where dialling in stands, and the way to the room where they are pulled. */
-export default function ShotsTask({ task, sheet }: TaskProps<"shots">) {
+export function ShotsTask({ task, sheet }: TaskProps<"shots">) {
   const { shots } = task;
   return (
     <section aria-label={task.label} className="grid gap-2">

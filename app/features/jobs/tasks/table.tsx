@@ -16,8 +16,8 @@ const MeterChart = lazyPart(() => import("../charts").then((m) => ({ default: m.
 type Props = Omit<TaskProps<"table">, "person">;
 type Table = Props["task"]["table"];
 
-/** Rows of figures and what they come to. For those who want it, a fold; where the station needs it, open. */
-export default function TableTask(props: Props) {
+/** Rows of figures and what they come to. For those who want it, a fold that says it; where the station needs it, open. */
+export function TableTask(props: Props) {
   const { task } = props;
   const { table } = task;
   const kept = table.rows.filter((r) => r.struck === null);
@@ -30,12 +30,19 @@ export default function TableTask(props: Props) {
       </section>
     );
   return (
-    <details open={kept.length > 0 ? true : undefined} className="border-t border-rule">
+    <details className="group border-t border-rule">
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
         {task.label}
         {kept.length > 0 && (
           <span className="font-normal text-soft">
             , {kept.length} {kept.length === 1 ? "row" : "rows"}
+          </span>
+        )}
+        {/* Folded, it says what it came to. */}
+        {table.lines[0] && (
+          <span className="block pl-4 font-normal group-open:hidden">
+            {table.lines[0].text}{" "}
+            {table.lines[0].verdict && <VerdictMark verdict={table.lines[0].verdict as Verdict} />}
           </span>
         )}
       </summary>
@@ -50,17 +57,15 @@ function TableBody({ task, sheet, newId, unit, table }: Props & { table: Table }
       {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
       {table.rows.length > 0 && <Rows table={table} sheet={sheet} newId={newId} unit={unit} label={task.label} />}
       {table.lines.length > 0 && (
-        <ul
-          role="status"
-          aria-label={`${task.label}: worked out`}
-          className="grid gap-1 border-l-8 border-brass bg-brass-wash p-3"
-        >
-          {table.lines.map((line) => (
-            <li key={line.text} className="flex flex-wrap items-baseline gap-x-3">
-              {line.text} {line.verdict && <VerdictMark verdict={line.verdict as Verdict} />}
-            </li>
-          ))}
-        </ul>
+        <div role="status" className="border-l-8 border-brass bg-brass-wash p-3">
+          <ul aria-label={`${task.label}: worked out`} className="grid gap-1">
+            {table.lines.map((line) => (
+              <li key={line.text} className="flex flex-wrap items-baseline gap-x-3">
+                {line.text} {line.verdict && <VerdictMark verdict={line.verdict as Verdict} />}
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
       {table.meter && (
         <InSight height={250}>
@@ -150,7 +155,7 @@ function Strike({ jobId, newId, id, onSaved }: { jobId: string; newId: string; i
 function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) {
   const entry = useEntry("row", sheet.job.id, newId, { key: `row-${task.id}` });
   return (
-    <EntryForm entry={entry} className="grid gap-2">
+    <EntryForm entry={entry} again className="grid gap-2">
       <input type="hidden" name="task" value={task.id} />
       <input type="hidden" name="unit" value={unit} />
       <div className="flex flex-wrap items-start gap-2">
@@ -181,7 +186,6 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
                   {...tied(field)}
                   type="text"
                   inputMode="decimal"
-                  autoComplete="off"
                   className="figure h-12 w-full rounded-md border-2 border-edge bg-sheet px-2 text-lg aria-invalid:border-alarm"
                 />
               )}
@@ -189,7 +193,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
                 <select
                   name={`with.${c.name}`}
                   aria-label={`${c.label}: read with`}
-                  className="min-h-9 min-w-0 rounded-md border border-rule bg-sheet px-1 text-sm"
+                  className="min-h-11 min-w-0 rounded-md border border-rule bg-sheet px-1"
                 >
                   {c.instruments.map((g) => (
                     <option key={g.id} value={g.id}>
