@@ -1,4 +1,5 @@
 import { keepThePage } from "./keep-the-page";
+import { savedAs } from "./ui/saved";
 import { unreachable } from "./ui/unreachable";
 
 /** What a page makes of requests that went nowhere. */
@@ -39,4 +40,11 @@ test("a page never loaded says that it was not reached; a part’s own question 
   const error = { type: "error" as const, result: nowhere };
   expect(await asked("GET", error)).toEqual({ sheet: error });
   expect(await asked("GET", error, { fetcherKey: "search" })).toEqual({ sheet: { type: "data", result: null } });
+});
+
+test("what the server has is known by its command before anything of it is drawn", async () => {
+  await asked("POST", { type: "data", result: { outcome: "saved", commandId: "saved-1" } });
+  expect(savedAs("saved-1")).not.toBeNull();
+  await asked("POST", { type: "data", result: { outcome: "clash", commandId: "clash-1" } });
+  expect(savedAs("clash-1")).toBeNull();
 });

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { isRouteErrorResponse, useMatches } from "react-router";
 import { fetchAhead } from "./ui/fetch-ahead";
 import { unreached } from "./ui/reach";
+import { noteSaved, savedBy } from "./ui/saved";
 import { unreachable, wentNowhere } from "./ui/unreachable";
 
 /**
@@ -36,11 +37,14 @@ export async function keepThePage(
   args: { request: Request; params: object },
   next: () => Promise<Record<string, Result>>,
 ): Promise<Record<string, Result>> {
-  const results = await next();
   const write = args.request.method !== "GET";
+  const sent = write ? args.request.clone() : null;
+  const results = await next();
   // Not said in the types: set where the question is a part’s own and no page waits for it.
   const aside = Boolean((args as { fetcherKey?: unknown }).fetcherKey);
   for (const [route, { type, result }] of Object.entries(results)) {
+    const saved = sent && (await savedBy(sent, result));
+    if (saved) noteSaved(saved);
     if (type !== "error") continue;
     // What an action threw comes wrapped, with the status it would have had.
     const nowhere = wentNowhere(result) || wentNowhere((result as { data?: unknown } | null)?.data);

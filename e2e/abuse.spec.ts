@@ -107,7 +107,7 @@ test("typed values outlive a reload and a failed save; sent twice is one record;
   await page.unroute(/\/jobs\/.*\.data/);
 
   // The reply gets lost after the server has saved, and no news comes through either; it goes out again, the same command.
-  await page.route(/\/news$/, (route) => route.abort());
+  await page.route(/\/news\?/, (route) => route.abort());
   await page.reload();
   const bodies: string[] = [];
   await page.route(/\/jobs\/.*\.data/, async (route) => {

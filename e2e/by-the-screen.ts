@@ -68,7 +68,7 @@ export class ByTheScreen {
     if (undone && here.state === "ready") {
       const waited = await this.waits(undone, here.station.id, standing);
       const { revision } = waited ? (await this.standing()).job : job;
-      await this.saved(revision, () => this.work(undone, standing));
+      await this.saved(`${undone.id}, in “${title}”`, revision, () => this.work(undone, standing));
       return true;
     }
     // The page goes on by itself, or says where to; where only clocks run, they are waited for.
@@ -91,15 +91,18 @@ export class ByTheScreen {
   }
 
   /** Done once the records have it; what is asked for a second time is answered with yes. */
-  private async saved(revision: number, act: () => Promise<Locator | null>) {
+  private async saved(what: string, revision: number, act: () => Promise<Locator | null>) {
     const save = await act();
     const sure = save?.locator("xpath=ancestor::form").locator("input[type=checkbox][name=sure]");
     const since = async () => (await this.standing()).job.revision > revision;
-    await expect.poll(async () => (await since()) || ((await sure?.isVisible()) ?? false)).toBe(true);
+    const asks = async () => (await sure?.isVisible()) ?? false;
+    await expect
+      .poll(async () => (await since()) || (await asks()), { message: `${what} is saved or asked about` })
+      .toBe(true);
     if (await since()) return;
     await sure!.check();
     await save!.click();
-    await expect.poll(since).toBe(true);
+    await expect.poll(since, { message: `${what} is saved` }).toBe(true);
   }
 
   private form = (task: Task) =>

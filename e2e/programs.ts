@@ -11,8 +11,8 @@ export function client(baseURL: string, token: string) {
 }
 
 /** A token as its person gets one, without the screen. */
-export async function tokenOf(request: APIRequestContext, scopes: readonly string[]) {
-  const body = new URLSearchParams({ intent: "token", commandId: randomUUID(), name: "Test", days: "30" });
+export async function tokenOf(request: APIRequestContext, scopes: readonly string[], name = "Test") {
+  const body = new URLSearchParams({ intent: "token", commandId: randomUUID(), name, days: "30" });
   for (const scope of scopes) body.append("scopes", scope);
   const answer = await request.post("/access", {
     data: body.toString(),

@@ -2,6 +2,7 @@ import { type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useSta
 import { useLocation, useNavigation, useSubmit } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { useWhenBack } from "./reach";
+import { noteSent, savedAs } from "./saved";
 import { UNREACHABLE } from "./unreachable";
 
 interface Draft {
@@ -76,7 +77,8 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
   /** Sent: what is typed from now on belongs to the next entry. */
   const sent = useCallback(() => {
     sentValues.current = form.current ? valuesOf(form.current) : null;
-  }, [form]);
+    if (sentValues.current) noteSent(commandId.now, sentValues.current);
+  }, [commandId, form]);
 
   /** Saved: forget the draft and take a new command id; what the form shows stays. */
   const forget = useCallback(() => {
@@ -161,10 +163,18 @@ function valuesOf(form: HTMLFormElement): Record<string, string> {
   return values;
 }
 
+/** What is kept on the device, without what is saved by now. */
 function read(store: string): Draft | null {
   try {
     const kept = JSON.parse(localStorage.getItem(store) ?? "null") as Draft | null;
-    return kept && typeof kept.commandId === "string" && typeof kept.values === "object" ? kept : null;
+    if (!kept || typeof kept.commandId !== "string" || typeof kept.values !== "object") return null;
+    const saved = savedAs(kept.commandId);
+    if (!saved) return kept;
+    const since = Object.entries(kept.values).filter(([name, value]) => name in saved && saved[name] !== value);
+    const draft = since.length > 0 ? { commandId: uuidv7(), values: Object.fromEntries(since) } : null;
+    if (draft) localStorage.setItem(store, JSON.stringify(draft));
+    else localStorage.removeItem(store);
+    return draft;
   } catch {
     return null;
   }

@@ -2,6 +2,7 @@ import { type SubmissionResult, useForm } from "@conform-to/react";
 import { type FormEvent, type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 import { type FormEncType, useActionData, useFetcher } from "react-router";
 import { useWhenBack, whenBack } from "./reach";
+import { savedAs } from "./saved";
 import { UNREACHABLE } from "./unreachable";
 import { useDraft } from "./use-draft";
 
@@ -106,6 +107,9 @@ function useSentOnLeaving(sent: RefObject<Sent | null>, waiting: boolean) {
     () => () => {
       if (!waits.current || !sent.current) return;
       const { body, encType, path } = sent.current;
+      // The answer came, and was drawn together with the page that no longer has this form.
+      const commandId = body.get("commandId");
+      if (typeof commandId === "string" && savedAs(commandId)) return;
       const plain = encType === "multipart/form-data" ? body : new URLSearchParams(body as unknown as URLSearchParams);
       void whenBack().then(() =>
         fetch(`${path}.data`, { method: "POST", body: plain, keepalive: plain !== body }).catch(() => {}),

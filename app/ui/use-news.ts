@@ -12,6 +12,9 @@ export interface Shown {
 /** Pages showing this very job look soon; others gather what happens meanwhile. ms */
 const SOON = 250;
 const GATHERED = 1500;
+/** Jobs that changed, and their newest revisions. */
+type News = Map<string, number>;
+
 /** Before a stream that was refused is asked for again, ms, doubled each time. */
 const PAUSE = 1000;
 const LONGEST_PAUSE = 30_000;
@@ -24,26 +27,34 @@ export function useNews(href: string, shown: Shown | null) {
   useEffect(() => {
     latest.current = shown;
   });
-  const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; at: number } | null>(null);
+  // All that came since the last look: a save of one’s own that the page knows must not hide a colleague’s right after it.
+  const waiting = useRef<{ timer: ReturnType<typeof setTimeout>; at: number; news: News } | null>(null);
 
-  const look = useEffectEvent((job: string, revision: number) => {
+  const look = useEffectEvent((news: News) => {
     waiting.current = null;
-    const known = () => {
+    const isKnown = ([job, revision]: [string, number]) => {
       const now = latest.current;
       return now?.jobId === job && (now.revision >= revision || isShown(job, revision));
     };
+    let ours = false;
+    const unless = () => {
+      const unknown = [...news].filter((one) => !isKnown(one));
+      ours = unknown.some(([job]) => shown?.jobId === job);
+      return unknown.length === 0;
+    };
     // What happens on other machines is no news to somebody at work on this one.
-    lookAgain(known, () => shown?.jobId === job && say("Brought up to date: somebody else has written in it."));
+    lookAgain(unless, () => ours && say("Brought up to date: somebody else has written in it."));
   });
   const changed = useEffectEvent((what: string) => {
     const [job = "", revision = "0"] = what.split(" ");
-    const wait = !shown || job === "" || shown.jobId === job ? SOON : GATHERED;
-    const at = Date.now() + wait;
+    const news: News = waiting.current?.news ?? new Map<string, number>();
+    news.set(job, Math.max(Number(revision), news.get(job) ?? 0));
+    const at = Date.now() + (!shown || job === "" || shown.jobId === job ? SOON : GATHERED);
     if (waiting.current) {
       if (waiting.current.at <= at) return;
       clearTimeout(waiting.current.timer);
     }
-    waiting.current = { at, timer: setTimeout(() => look(job, Number(revision)), wait) };
+    waiting.current = { at, news, timer: setTimeout(() => look(news), at - Date.now()) };
   });
 
   useEffect(() => {

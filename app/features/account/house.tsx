@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useMatches } from "react-router";
 import type { Route } from "./+types/house";
 import { Alerts } from "./alerts";
@@ -43,7 +43,12 @@ export default function House({ loaderData }: Route.ComponentProps) {
     return () => window.removeEventListener("unhandledrejection", quiet);
   }, []);
   const matches = useMatches();
-  useNews("/news", matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null);
+  // From when on this page knows nothing: it was made before its scripts could listen.
+  const [made] = useState(at);
+  useNews(
+    `/news?since=${made}`,
+    matches.flatMap((m) => (m.loaderData as { shows?: Shown } | undefined)?.shows ?? [])[0] ?? null,
+  );
   // A page of zones has a bar of its own where the thumb is.
   const zoned = matches.some((m) => (m.handle as { zoned?: boolean } | undefined)?.zoned);
   const keys = matches.flatMap((m) => (m.handle as { keys?: readonly KeyHelp[] } | undefined)?.keys ?? []);
