@@ -7,8 +7,9 @@ export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results",
   globalSetup: "./e2e/signed-in.ts",
-  timeout: 120_000 * SLOW,
-  expect: { timeout: 12_000 * SLOW },
+  // Long: what passes does not wait for them, and a machine may get slower while the tests run.
+  timeout: 240_000 * SLOW,
+  expect: { timeout: 30_000 * SLOW },
   workers: 2,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),

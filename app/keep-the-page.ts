@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { isRouteErrorResponse, useMatches } from "react-router";
 import { fetchAhead } from "./ui/fetch-ahead";
 import { unreached } from "./ui/reach";
+import { sayChanged } from "./ui/use-draft";
 import { noteSaved, savedBy } from "./ui/saved";
 import { unreachable, wentNowhere } from "./ui/unreachable";
 
@@ -70,12 +71,24 @@ function allScripts(): string[] {
   return Object.values(routes).flatMap((route) => (route ? [route.module, ...(route.imports ?? [])] : []));
 }
 
+/** Something else than the page came with: chosen before the scripts were there, or put back by the browser. */
+function isChosen({ options, selectedIndex }: HTMLSelectElement): boolean {
+  return (
+    selectedIndex !==
+    Math.max(
+      0,
+      [...options].findIndex((o) => o.defaultSelected),
+    )
+  );
+}
+
 /** Remembers what the page on the screen was loaded with, and makes the others ready to be opened. */
 export function useKeptPage(): void {
   const matches = useMatches();
   useEffect(() => {
     // From here on forms are the application’s own.
     document.documentElement.dataset.live = "";
+    for (const select of document.querySelectorAll("select")) if (isChosen(select)) sayChanged(select);
     const soon = setTimeout(() => fetchAhead(allScripts()), QUIET);
     return () => clearTimeout(soon);
   }, []);

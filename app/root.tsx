@@ -18,6 +18,7 @@ import { wentNowhere } from "./ui/unreachable";
 import { SkipLink } from "./ui/skip-link";
 import { SAID } from "./ui/say";
 import { useLanding } from "./ui/use-landing";
+import { SENT_EARLY } from "./ui/sent-early";
 import { DRAFT_IDS } from "./ui/use-draft";
 import { Trouble, type TroubleKind } from "./ui/trouble";
 import type { loader as houseLoader } from "./features/account/house";
@@ -60,7 +61,10 @@ export function Layout({ children }: { children: React.ReactNode }) {
         <SkipLink to="main">Skip to the page</SkipLink>
         {children}
         <p id={SAID} role="status" className="sr-only" />
-        <script nonce={root?.nonce} dangerouslySetInnerHTML={{ __html: DRAFT_IDS + ";" + FIRST_LOOK }} />
+        <script
+          nonce={root?.nonce}
+          dangerouslySetInnerHTML={{ __html: [DRAFT_IDS, SENT_EARLY, FIRST_LOOK].join(";") }}
+        />
         <ScrollRestoration nonce={root?.nonce} />
         <Scripts nonce={root?.nonce} />
       </body>

@@ -3,6 +3,7 @@ import sharp from "sharp";
 import type { Browser, BrowserContext, Locator, Page, Route } from "@playwright/test";
 import {
   TECHNICIAN,
+  alive,
   atStation,
   begin,
   expect,
@@ -92,10 +93,11 @@ test("every kind of save on a pressure check, without a connection: from the loo
   await expect(stop).toBeHidden();
   await page.getByLabel("The gauge reads zero, the machine is off and unplugged").first().check();
   await save(() => move.click(), lines.filter({ hasText: /softer/ }).first());
+  // One after the other: a button that sends takes no second press.
   await shown("9.1");
+  await expect(lines).toHaveCount(4);
   await shown("9.0");
   await expect(lines).toHaveCount(5);
-  await page.getByRole("link", { name: "Next: Release trapped pressure" }).click();
   const zero = page.getByRole("alertdialog", { name: "Trapped pressure" });
   await expect(zero).toBeVisible();
   await save(() => zero.getByRole("button", { name: "The gauge reads zero" }).click(), button("Sign the job"));
@@ -468,4 +470,66 @@ test("a form sent before the scripts are there carries its draft’s id: sent ag
     page.getByRole("button", { name: "Save the condition" }).click(),
   ]);
   expect(new URLSearchParams(sent.postData()!).get("commandId")).toBe(kept);
+});
+
+test("while the browser itself sends a form, a page that comes to life takes nothing that would be gone with it", async ({
+  page,
+}) => {
+  await signIn(page);
+  await startService(page, await freshMachine("K4"));
+  // Asked by the page itself: nothing is answered from outside while another page is on its way.
+  const said: string[] = [];
+  page.on("console", (message) => said.push(message.text()));
+  await page.addInitScript(() =>
+    document.addEventListener("DOMContentLoaded", () =>
+      new MutationObserver(() => console.error(`Alive, out of use: ${document.body.inert}`)).observe(
+        document.documentElement,
+        { attributes: true, attributeFilter: ["data-live"] },
+      ),
+    ),
+  );
+  let [scripts, answer] = [() => {}, () => {}];
+  const [go, arrive] = [new Promise<void>((r) => (scripts = r)), new Promise<void>((r) => (answer = r))];
+  await page.route("**/assets/*.js", (route) => go.then(() => route.continue()));
+  await page.route(/\/jobs\//, async (route) => {
+    if (route.request().method() === "POST") await arrive;
+    await route.continue();
+  });
+  await page.goto(page.url(), { waitUntil: "commit" });
+  await page.getByLabel("Condition as it stands").fill("Pressed at once.");
+  await page.getByRole("button", { name: "Save the condition" }).click({ noWaitAfter: true });
+  scripts();
+  await expect.poll(() => said).toEqual(["Alive, out of use: true"]);
+  answer();
+  await expect(page.getByText("Pressed at once.")).toBeVisible();
+  await page.getByRole("button", { name: "All set out" }).click();
+  await expect(page.getByLabel("The gauge shows")).toBeVisible();
+  expect(said).toEqual(["Alive, out of use: true", "Alive, out of use: false"]);
+});
+
+test("what was chosen before the scripts were there is chosen, and asks for what belongs to it", async ({ page }) => {
+  await signIn(page);
+  await openMachine(page, await freshMachine("K4"));
+  let scripts = () => {};
+  const hold = async () => {
+    const go = new Promise<void>((r) => (scripts = r));
+    await page.unroute("**/assets/*.js");
+    await page.route("**/assets/*.js", (route) => go.then(() => route.continue()));
+  };
+  await hold();
+  await page.goto(page.url(), { waitUntil: "commit" });
+  const check = page.getByRole("radio", { name: "Pressure check" });
+  await check.check();
+  scripts();
+  await alive(page);
+  await expect(page.getByText("Spec, water, warm-up")).toBeHidden();
+  await page.getByLabel("Complaint").fill("Loud.");
+  await expect(check).toBeChecked();
+  await expect(page.getByRole("button", { name: "Start the pressure check" })).toBeVisible();
+
+  await hold();
+  await page.goto("/machines/new", { waitUntil: "commit" });
+  await page.getByLabel("Model").selectOption("new");
+  scripts();
+  await expect(page.getByLabel("Maker")).toBeVisible();
 });

@@ -8,7 +8,7 @@ import { expect, freshMachine, signIn, startJob, test } from "./workshop";
  */
 
 // Nothing that the sheet asks for may be out of reach: it fails at once, not at the end of the test.
-test.use({ actionTimeout: 20_000 * SLOW });
+test.use({ actionTimeout: 40_000 * SLOW });
 
 for (const [kind, visit, seed] of [
   ["K1", "Handover", 0.21],

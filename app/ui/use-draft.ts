@@ -47,6 +47,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
     // The server's id serves pages without scripts; with them, every form on the page has one of its own.
     if (!kept || !form.current) return commandId.set(uuidv7());
     let restored = false;
+    const picked: HTMLSelectElement[] = [];
     for (const [name, value] of Object.entries(kept.values)) {
       const control = form.current.elements.namedItem(name);
       if (
@@ -54,7 +55,10 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
         control instanceof HTMLTextAreaElement ||
         control instanceof HTMLSelectElement
       ) {
-        if (control.value !== value) control.value = value;
+        if (control.value !== value) {
+          control.value = value;
+          if (control instanceof HTMLSelectElement) picked.push(control);
+        }
         restored = true;
       } else if (control instanceof RadioNodeList) {
         control.value = value;
@@ -62,6 +66,7 @@ export function useDraft(form: RefObject<HTMLFormElement | null>, key: string, f
       }
     }
     commandId.set(restored ? kept.commandId : uuidv7());
+    for (const select of picked) sayChanged(select);
   }, [commandId, form, store]);
 
   const keep = useCallback(() => {
@@ -145,6 +150,11 @@ export function useForgetWhenSentOn({ forget }: { forget: () => void }) {
   useEffect(() => {
     if (sentOn) forget();
   }, [sentOn, forget]);
+}
+
+/** What was chosen without the application is told to it as if it had been there: what a form asks for may depend on it. */
+export function sayChanged(select: HTMLSelectElement): void {
+  select.dispatchEvent(new Event("change", { bubbles: true }));
 }
 
 /** What is typed and chosen, by name; never files or passwords. */

@@ -1,18 +1,20 @@
-import { useState } from "react";
 import { redirect } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/switch";
 import { Door } from "./door";
 import { Button, ButtonLink } from "~app/ui/button";
-import { TextField } from "~app/ui/field";
+import { FieldError, TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { formOf } from "~server/body";
 import { switchTo, switchable, tabletOf } from "~server/people/quick-switch";
-import { answer, id, reading } from "~server/web";
+import { answer, reading } from "~server/web";
 
 /** A tablet of the workshop: whose hands are on it now, by PIN. */
 
-const schema = z.object({ id, pin: z.string("Type your PIN.").max(20, "A PIN is 4 to 6 digits.") });
+const schema = z.object({
+  id: z.uuid("Say who you are."),
+  pin: z.string("Type your PIN.").max(20, "A PIN is 4 to 6 digits."),
+});
 
 export async function loader({ request }: Route.LoaderArgs) {
   const tablet = await reading(() => tabletOf(request));
@@ -34,8 +36,9 @@ export function headers() {
 export const meta: Route.MetaFunction = () => [{ title: "Who is at the bench? · Nimble Gauge" }];
 
 export default function Switch({ loaderData: { tablet, workshop, people } }: Route.ComponentProps) {
-  const [picked, setPicked] = useState(people.length === 1 ? people[0]!.id : "");
   const form = usePlainForm("switch");
+  // Answered without scripts: who was chosen is still chosen.
+  const chosen = form.answer?.result?.initialValue?.["id"];
   return (
     <Door title="Who is at the bench?">
       <p className="mb-4 text-soft">
@@ -56,13 +59,13 @@ export default function Switch({ loaderData: { tablet, workshop, people } }: Rou
                   type="radio"
                   name="id"
                   value={p.id}
-                  checked={picked === p.id}
-                  onChange={() => setPicked(p.id)}
+                  defaultChecked={people.length === 1 || chosen === p.id}
                   className="size-5 accent-ink"
                 />
                 {p.name}
               </label>
             ))}
+            <FieldError field={form.field("id")} />
           </fieldset>
           <TextField
             field={form.field("pin")}
@@ -72,7 +75,7 @@ export default function Switch({ loaderData: { tablet, workshop, people } }: Rou
             autoComplete="off"
             className="text-2xl tracking-widest"
           />
-          <Button look="main" disabled={form.busy || picked === ""}>
+          <Button look="main" disabled={form.busy}>
             Take over
           </Button>
         </PlainForm>

@@ -1,5 +1,5 @@
 import { getFormProps, useForm } from "@conform-to/react";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Form, useActionData, useNavigation } from "react-router";
 import type { Route } from "./+types/machine";
 import { Button } from "~app/ui/button";
@@ -35,6 +35,11 @@ export function StartJob({
   const [form, fields] = useForm<Record<string, string>>({ id: "start", lastResult: actionData?.result ?? null });
   const busy = useNavigation().state !== "idle";
   const [type, setType] = useState<Preset | "own">(visits.length === 0 ? "install" : "service");
+  // Chosen before the scripts were there, or in a draft.
+  useEffect(() => {
+    const chosen = ref.current?.querySelector<HTMLInputElement>("[name=type]:checked")?.value;
+    if (chosen) setType(chosen as Preset | "own");
+  }, []);
   const u = unitById(unit);
   const range = (s: "regulate" | "ceiling") =>
     `${formatFigure(OPV_TOLERANCE[s].lower, 0.1, u)} to ${formatQuantity(OPV_TOLERANCE[s].upper, 0.1, u)}`;
