@@ -12,7 +12,11 @@ process.env.NODE_ENV ??= "production";
 const workers = Number(process.env.WORKERS ?? 1);
 
 if (cluster.isPrimary && workers > 1) await keepWorkers(workers);
-else await import("./listen.mjs");
+else {
+  // Whoever forked it was killed while it started: nobody is there to be told.
+  cluster.worker?.on("error", () => process.exit(1));
+  await import("./listen.mjs");
+}
 
 async function keepWorkers(count) {
   let failures = 0;

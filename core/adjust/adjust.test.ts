@@ -448,6 +448,16 @@ describe("said in words", () => {
     expect(said.why.join(" ")).toMatch(/2 readings.*Not adjusted on this visit yet/);
   });
 
+  test("after a turn nobody has read one range is said, and that it was adjusted", () => {
+    const why = say([read(8), read(8.1), move(0.5)]).why.join(" ");
+    expect(why).toMatch(
+      /^From 2 readings before it was adjusted\. Not read since it was first adjusted; .* per turn\.$/,
+    );
+    expect(why).not.toMatch(/now|this visit yet/);
+    const again = say([read(7), read(7), move(0.5), read(8), read(8), move(0.5)]).why.join(" ");
+    expect(again).toMatch(/^From 4 readings before it was adjusted\. On this machine .*, from 1 adjustment\.$/);
+  });
+
   test.each([
     [[], "Take the first reading."],
     [[read(9), read(9)], "In spec. Done."],

@@ -44,7 +44,7 @@ export function explain(
   return {
     headline: headlineOf(action, words),
     expect: expectOf(action, belief, about, words),
-    why: [...whyOf(action, belief, about, words), ...learntOf(belief, about, words)],
+    why: [...whyOf(action, belief, about, words), ...learntOf(action, belief, about, words)],
   };
 }
 
@@ -172,14 +172,24 @@ function whyOf(action: Action, belief: Belief, { knob, events }: About, words: W
   return [];
 }
 
-function learntOf(belief: Belief, { knob, events }: Omit<About, "tolerance">, words: Wording): string[] {
+function learntOf(
+  action: Action,
+  belief: Belief,
+  { knob, events }: Omit<About, "tolerance">,
+  words: Wording,
+): string[] {
   const readings = events.filter((e) => e.kind === "reading").length;
   const { mean, sd, moves } = belief.response;
   const per = `${words.range(mean - 2 * sd, mean + 2 * sd)} per ${knob.unit}`;
+  const from = `From ${readings} ${readings === 1 ? "reading" : "readings"}`;
+  // What it gives after a turn nobody has read is said once, as what to expect.
+  const unread = action.kind === "recheck" && action.reason === "moved-not-read";
   return [
-    `From ${readings} ${readings === 1 ? "reading" : "readings"}: ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} now.`,
+    unread
+      ? `${from} before it was adjusted.`
+      : `${from}: ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} now.`,
     moves === 0
-      ? `Not adjusted on this visit yet; ${words.learnt ?? "usual for such a part:"} ${per}.`
+      ? `${unread ? "Not read since it was first adjusted" : "Not adjusted on this visit yet"}; ${words.learnt ?? "usual for such a part:"} ${per}.`
       : `On this machine ${per}, from ${moves} ${moves === 1 ? "adjustment" : "adjustments"}.`,
   ];
 }

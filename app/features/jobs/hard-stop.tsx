@@ -12,6 +12,8 @@ interface Props {
   machine: string;
   /** The step before it, which can be opened again instead. */
   back: { id: string; title: string } | null;
+  /** What the step before came to; empty where nothing was read in it. */
+  came: string;
   /** With the key of the tick that confirms it. */
   stop: { key: string; title: string; lines: readonly string[]; confirm: string };
 }
@@ -20,7 +22,7 @@ interface Props {
  * Covers the whole screen until it is confirmed, or put off by leaving the sheet. The words get the focus, not the button: nobody confirms
  * by a stray Enter; and the button can be pressed once the last line has been in sight.
  */
-export function HardStop({ jobId, newId, machine, stop, back }: Props) {
+export function HardStop({ jobId, newId, machine, stop, back, came }: Props) {
   const entry = useEntry("tick", jobId, newId, { key: stop.key });
   const title = useRef<HTMLHeadingElement>(null);
   const [read, end] = useRead();
@@ -40,6 +42,7 @@ export function HardStop({ jobId, newId, machine, stop, back }: Props) {
           <AlertDialog.Title ref={title} tabIndex={-1} className="text-3xl font-bold outline-none">
             {stop.title}
           </AlertDialog.Title>
+          {came && <p className="-mt-3">{came}</p>}
           <AlertDialog.Description asChild>
             <ul className="grid gap-3 text-lg">
               {stop.lines.map((line) => (

@@ -12,6 +12,7 @@ import { Visit } from "./visit";
 import { Countdown } from "~app/ui/clock";
 import { Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
+import { VERDICT_WORDS } from "~core/metrology/verdict";
 import { formatQuantity, unitById } from "~core/quantity";
 
 /** Stations down the margin: done ones are a line with their result, the one in hand is open, those ahead say what they need. */
@@ -20,6 +21,12 @@ export function StationList(props: StationProps) {
   const { machine, job } = sheet;
   const { open } = sheet;
   const hardStop = open?.state === "ready" ? open.hardStop : null;
+  const before = sheet.stations
+    .slice(
+      0,
+      sheet.stations.findIndex((s) => s.id === open?.id),
+    )
+    .findLast((s) => s.state === "done" && !s.spared);
   return (
     <>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-2 border-rule px-4 py-3 wide:px-6">
@@ -84,18 +91,21 @@ export function StationList(props: StationProps) {
           newId={newId}
           machine={`${machine.site}, ${machine.maker} ${machine.model}`}
           stop={hardStop}
-          back={
-            sheet.stations
-              .slice(
-                0,
-                sheet.stations.findIndex((s) => s.id === open.id),
-              )
-              .findLast((s) => s.state === "done" && !s.spared) ?? null
-          }
+          back={before ?? null}
+          came={before ? cameOf(before) : ""}
         />
       )}
     </>
   );
+}
+
+/** What was read in a step, in words: it covers the sheet before anybody has seen it there. */
+function cameOf({ title, says }: StationBrief): string {
+  const figures = (says?.figures ?? []).map(
+    ({ unit, value, resolution, verdict }) =>
+      `${formatQuantity(value, resolution, unitById(unit))}, ${VERDICT_WORDS[verdict]}`,
+  );
+  return figures.length > 0 ? `${title} ${figures.join("; ")}.` : "";
 }
 
 /** Timers that have run out while another step is in hand: said here, and nothing is moved for them. */

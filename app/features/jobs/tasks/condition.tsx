@@ -20,7 +20,7 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
     onSaved: () => setEditing(null),
   });
   return (
-    <>
+    <div className="grid gap-4">
       <Photos sheet={sheet} newId={newId} />
       {sheet.notes.length > 0 && (
         <ul aria-label="Condition, recorded" className="grid gap-1">
@@ -89,6 +89,6 @@ export function ConditionTask({ sheet, newId }: TaskProps<"condition">) {
           </Button>
         )}
       </EntryForm>
-    </>
+    </div>
   );
 }
