@@ -7,9 +7,10 @@ import { jobFrom } from "../db/queries/job-from";
 import { sheetRow } from "../db/queries/jobs";
 import { database } from "../server/database";
 import { personOf } from "../server/jobs/person-of";
+import { setPin } from "../server/people/quick-switch";
 import { LEAD, stateOf } from "./people";
 import { prepared } from "./prepared";
-import { freshMachine } from "./workshop";
+import { asTablet, freshMachine, signInAlone } from "./workshop";
 
 /** Before scripts arrive, or where they never do: every kind of task is on its page, and what it takes can be sent. */
 
@@ -173,4 +174,25 @@ test("on a phone the zones are links, and the next thing to do is pressed", asyn
       .first(),
   ).toBeVisible();
   await expect(page.getByLabel("The gauge shows")).toHaveValue("");
+});
+
+test("a shared tablet is taken over; who is not chosen is asked for", async ({ page, context }) => {
+  const one = await signInAlone(page);
+  const people = [await personOf(one), await personOf(await signInAlone(page, one))] as const;
+  for (const person of people) await setPin(person, "7391");
+  await context.clearCookies();
+  await asTablet(page, people[0].id, people[0].workshop.id);
+  await page.goto("/switch");
+  const takeOver = page.getByRole("button", { name: "Take over" });
+  await page.getByLabel("PIN").fill("7391");
+  await takeOver.click();
+  await expect(page.getByText("Say who you are.")).toBeVisible();
+  await page.getByRole("radio").last().check();
+  await page.getByLabel("PIN").fill("1");
+  await takeOver.click();
+  await expect(page.getByRole("alert")).toBeVisible();
+  await expect(page.getByRole("radio").last()).toBeChecked();
+  await page.getByLabel("PIN").fill("7391");
+  await takeOver.click();
+  await expect(page.getByRole("heading", { name: "On the bench" })).toBeVisible();
 });

@@ -1,16 +1,15 @@
-import { createHash, randomBytes, randomUUID } from "node:crypto";
+import { randomBytes, randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { account, benchTablet, session } from "../db/schema";
 import { database } from "../server/database";
 import { may, type Asking, type Right } from "../server/permissions";
 import { ROUTES } from "../server/routes";
 import { ADDRESSES, addressOf, paramsOf } from "./addresses";
-import { LEAD, STRANGER, expect, test } from "./workshop";
+import { LEAD, STRANGER, expect, hashOf, test } from "./workshop";
 
 /** Every address, asked as everybody there is: what comes back is what the one table of permissions says. */
 
 const db = database();
-const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
 type Person = "nobody" | "forged" | "expired" | "idle" | "let go" | "other workshop" | "technician" | "lead" | "by PIN";
 const OUTSIDE: readonly Person[] = ["nobody", "forged", "expired", "idle", "let go"];

@@ -3,12 +3,12 @@ import { type Cookie, type Locator, type Page, expect, test as base } from "@pla
 import { readFileSync } from "node:fs";
 import { type RunningValve, type ValveTwin, runValve } from "../core/twin";
 import { randomLcg } from "d3-random";
-import { randomUUID } from "node:crypto";
+import { createHash, randomBytes, randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { KindId, ModelCard } from "../core/kind";
 import { connect } from "../db/client";
 import { ownGauge } from "../db/own-gauge";
-import { account, instrument, machine, model, owner, site, workshop } from "../db/schema";
+import { account, benchTablet, instrument, machine, model, owner, site, workshop } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
 import { openSession } from "../server/sessions";
 import { LEAD, STRANGER, TECHNICIAN, stateOf } from "./people";
@@ -86,6 +86,16 @@ export async function signInAlone(page: Page, beside?: string): Promise<string> 
   const [name, value] = cookie.split(";")[0]!.split("=");
   await page.context().addCookies([{ name: name!, value: value!, url: process.env.BASE_URL! }]);
   return email;
+}
+
+/** As the database knows a secret. */
+export const hashOf = (secret: string) => createHash("sha256").update(secret).digest("hex");
+
+/** The browser of a page becomes a shared tablet of somebody’s workshop. */
+export async function asTablet(page: Page, enrolledBy: string, workshopId: string) {
+  const tablet = randomBytes(24).toString("base64url");
+  await db!.insert(benchTablet).values({ tokenHash: hashOf(tablet), workshopId, name: "By the window", enrolledBy });
+  await page.context().addCookies([{ name: "ng_tablet", value: tablet, url: process.env.BASE_URL! }]);
 }
 
 /** Once the scripts of a page answer. */
