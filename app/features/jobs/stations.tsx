@@ -99,12 +99,15 @@ export function StationList(props: StationProps) {
   );
 }
 
+type Figure = NonNullable<StationBrief["says"]>["figures"][number];
+
+/** A figure that a step came to; a difference says that it is one. */
+const sayFigure = ({ unit, value, resolution }: Figure) =>
+  `${unit === "dC" && value > 0.05 ? "+" : ""}${formatQuantity(value, resolution, unitById(unit))}`;
+
 /** What was read in a step, in words: it covers the sheet before anybody has seen it there. */
 function cameOf({ title, says }: StationBrief): string {
-  const figures = (says?.figures ?? []).map(
-    ({ unit, value, resolution, verdict }) =>
-      `${formatQuantity(value, resolution, unitById(unit))}, ${VERDICT_WORDS[verdict]}`,
-  );
+  const figures = (says?.figures ?? []).map((f) => `${sayFigure(f)}, ${VERDICT_WORDS[f.verdict]}`);
   return figures.length > 0 ? `${title} ${figures.join("; ")}.` : "";
 }
 
@@ -197,13 +200,10 @@ function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetVi
   if (station.spared) return <span>not needed: in spec, or the adjusting has ended</span>;
   if (!says) return null;
   if (says.figures.length > 0)
-    return says.figures.map(({ id, unit, value, resolution, verdict }) => (
-      <span key={id} className="flex min-w-0 flex-wrap items-center gap-x-2">
-        <span className="figure text-base font-semibold whitespace-nowrap text-ink">
-          {unit === "dC" && value > 0.05 ? "+" : ""}
-          {formatQuantity(value, resolution, unitById(unit))}
-        </span>
-        <VerdictMark verdict={verdict} />
+    return says.figures.map((figure) => (
+      <span key={figure.id} className="flex min-w-0 flex-wrap items-center gap-x-2">
+        <span className="figure text-base font-semibold whitespace-nowrap text-ink">{sayFigure(figure)}</span>
+        <VerdictMark verdict={figure.verdict} />
       </span>
     ));
   return (

@@ -108,7 +108,6 @@ function Value({
       <span className="flex min-w-0 items-center gap-2">
         <input
           {...tied(field, hint, sure)}
-
           type="text"
           inputMode={task.kind === "hardness" ? "text" : "decimal"}
           className="figure h-12 w-full min-w-0 flex-1 rounded-md border-2 border-edge bg-sheet px-3 text-xl font-semibold aria-invalid:border-alarm"
