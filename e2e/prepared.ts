@@ -85,8 +85,8 @@ async function nextOf(jobId: string, by: SignedIn, { warm, workByHand, stopAt }:
     const undone = tasksNow(station, records).filter(
       (t) => !t.optional && !isDone(t, { records, now, loops: loops.map((l) => l.loop) }),
     );
-    if (station.hardStop || undone.some((t) => BY_HAND.includes(t.kind) || (workByHand && t.kind === "work")))
-      return null;
+    const stops = undone.some((t) => t.label === station.hardStop?.confirm);
+    if (stops || undone.some((t) => BY_HAND.includes(t.kind) || (workByHand && t.kind === "work"))) return null;
     if (undone[0]) return undone[0];
   }
   return null;

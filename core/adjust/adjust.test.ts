@@ -1,10 +1,19 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
-import { type AdjustEvent, type Advice, type Knob, backToFound, explain, faultsOf, nextAction } from ".";
+import {
+  type AdjustEvent,
+  type Advice,
+  type FaultKind,
+  type Knob,
+  backToFound,
+  explain,
+  faultsOf,
+  nextAction,
+} from ".";
 import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";
-import { USUAL_OPV, opvKnob, springKnob } from "../pressure";
+import { SAFE_BREW_PRESSURE, USUAL_OPV, opvKnob, springKnob } from "../pressure";
 import { type ValveTwin, runValve } from "../twin";
 
 const knob = opvKnob(USUAL_OPV, KINDS.K7);
@@ -171,15 +180,16 @@ describe("one step at a time", () => {
       largestMove: 1000,
       scatter: 0,
       faults: { ceiling: 0 },
+      safe: 400,
     };
     const { action } = ask([read(60, 0.5), read(60, 0.5)], pulses, { lower: 148, target: 150, upper: 152 });
     expect(action.kind === "move" && Math.abs(action.amount - 225)).toBeLessThanOrEqual(12);
   });
 
-  test("no dead valve is crept at: the next move is one that would tell", () => {
-    const { action } = ask([read(10), move(-0.5), read(9.95)]);
-    expect(action).toMatchObject({ kind: "move", purpose: "separate-faults" });
-    expect(action.kind === "move" && action.amount).toBeLessThanOrEqual(-0.75);
+  test("no dead valve is crept at: a first reading that did not respond is read again, then it is named", () => {
+    const dead = [read(10), move(-0.75), read(9.95)];
+    expect(ask(dead).action.kind).toBe("recheck");
+    expect(ask([...dead, read(10.05)]).action).toMatchObject({ kind: "fault", fault: "stuck" });
   });
 
   test("what one more reading would name costs no move: the wrong way round, and a dead valve above the tolerance", () => {
@@ -191,16 +201,11 @@ describe("one step at a time", () => {
     expect(ask([...dead, read(11.6)]).action).toMatchObject({ kind: "fault", fault: "stuck" });
   });
 
-  test("stuck or worn out, below the tolerance: what may be old is read again, then one turn down tells, and no other", () => {
+  test("stuck or worn out, below the tolerance: read again, then both are named, and nothing is turned away to tell them apart", () => {
     const raised = [read(6.5), move(1.25), read(6.5)];
-    expect(ask(raised).action).toEqual({ kind: "recheck", reason: "before-turning-back" });
+    expect(ask(raised).action).toEqual({ kind: "recheck", reason: "before-fault" });
     const { action } = ask([...raised, read(6.5)]);
-    expect(action).toMatchObject({ kind: "move", purpose: "separate-faults" });
-    const down = action.kind === "move" ? action.amount : 0;
-    expect(down).toBeLessThan(-1.25);
-    const turned = [...raised, read(6.5), move(down)];
-    expect(ask([...turned, read(6.45)]).action).toMatchObject({ kind: "fault", fault: "stuck" });
-    expect(ask([...turned, read(4.6)]).action).toMatchObject({ kind: "fault", fault: "ceiling" });
+    expect(action.kind === "fault" && faultsOf(action).sort()).toEqual(["ceiling", "stuck"]);
   });
 
   test("a notch to either side of surely in spec: no going to and fro between them", () => {
@@ -279,16 +284,17 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
 
   test("stuck valves are named, soon", () => {
     const outcomes = fleet(40, 0.22, () => ({ response: 0 }));
-    const named = (fault: string) => outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === fault).length;
+    // Below the tolerance a dead valve and a worn pump look alike, and nothing is turned to tell them apart: both are named.
+    const named = (fault: FaultKind) =>
+      outcomes.filter((o) => o.end.kind === "fault" && faultsOf(o.end).includes(fault)).length;
     expect(named("stuck")).toBeGreaterThanOrEqual(33);
-    // Below the tolerance a dead valve and a worn pump look alike: the other one is named with its cause beside it.
-    expect(named("stuck") + named("ceiling")).toBe(40);
-    expect(outcomes.reduce((sum, o) => sum + o.moves, 0) / 40).toBeLessThan(2.4);
+    expect(outcomes.every((o) => o.end.kind === "fault")).toBe(true);
+    expect(outcomes.reduce((sum, o) => sum + o.moves, 0) / 40).toBeLessThan(1.6);
   });
 
   test("worn pumps are named, not turned against for ever", () => {
     const outcomes = fleet(40, 0.33, (random) => ({ ceiling: 6.5 + 1.8 * random(), setting: 7 + 3 * random() }));
-    const named = outcomes.filter((o) => o.end.kind === "fault" && o.end.fault === "ceiling");
+    const named = outcomes.filter((o) => o.end.kind === "fault" && faultsOf(o.end).includes("ceiling"));
     expect(named.length).toBeGreaterThanOrEqual(32);
     expect(Math.max(...outcomes.map((o) => o.moves))).toBeLessThan(9);
     expect(outcomes.reduce((sum, o) => sum + o.moves, 0) / 40).toBeLessThan(2.7);
@@ -302,8 +308,9 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
 
   test("a valve set over what the pump gives, and that over the tolerance, is lowered, not called stuck", () => {
     const outcomes = fleet(40, 0.37, (random) => ({ ceiling: 9.7 + 1.5 * random(), setting: 11 + random() }));
-    // Those left answer with a fifth of the usual, over what the pump gives: they are called stuck.
-    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(36);
+    // The others did not respond at first, and a turn further down would be in spec by luck: there is something to look at before it.
+    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(24);
+    expect(outcomes.every((o) => o.end.kind === "accept" || o.end.kind === "fault")).toBe(true);
   });
 
   test("valves built the other way are named", () => {
@@ -315,10 +322,10 @@ describe("whole machines, simulated with seeds; the figures are the aims of the 
   });
 
   test("a third of first readings stale: still right", () => {
-    const outcomes = fleet(50, 0.55, () => ({ stale: 0.33 }), { staleProbability: 0.33 });
+    const outcomes = fleet(150, 0.55, () => ({ stale: 0.33 }), { staleProbability: 0.33 });
     const wrong = outcomes.filter((o) => o.end.kind === "accept" && (o.pressure < 8.5 || o.pressure > 9.5));
-    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(48);
-    expect(wrong.length).toBeLessThanOrEqual(2);
+    expect(outcomes.filter((o) => o.end.kind === "accept").length).toBeGreaterThanOrEqual(144);
+    expect(wrong.length).toBeLessThanOrEqual(6);
   });
 });
 
@@ -390,7 +397,12 @@ describe("properties", () => {
         const events = [read(first), move(0.25), read(second)];
         const bar = ask(events);
         const other = nextAction({
-          knob: { ...knob, response: { mean: 2 * psi, sd: 0.7 * psi }, scatter: 0.03 * psi },
+          knob: {
+            ...knob,
+            response: { mean: 2 * psi, sd: 0.7 * psi },
+            scatter: 0.03 * psi,
+            safe: SAFE_BREW_PRESSURE * psi,
+          },
           tolerance: { lower: 8.5 * psi, target: 9 * psi, upper: 9.5 * psi },
           events: scaled(events),
         });
@@ -467,7 +479,7 @@ describe("said in words", () => {
   ] as [AdjustEvent[], string][])("%#", (events, headline) => expect(say(events).headline).toBe(headline));
 
   test("stuck or worn out, one as likely as the other: both are said", () => {
-    const events = [read(7.15), read(7.2), move(0.875), read(7.15), read(7.2), move(-2.375), read(7.1)];
+    const events = [read(7.15), read(7.2), move(0.875), read(7.15), read(7.2)];
     const { action } = ask(events);
     expect(action.kind === "fault" && faultsOf(action).sort()).toEqual(["ceiling", "stuck"]);
     expect(say(events).headline).toBe("Stop: OPV does not respond, or the supply gives no more.");
@@ -475,9 +487,9 @@ describe("said in words", () => {
     expect(say(above).headline).toBe("Stop: OPV does not respond.");
     const back = (log: AdjustEvent[]) =>
       action.kind === "fault" ? backToFound(action, { knob, events: log }, words) : "";
-    expect(back(events)).toBe("Turn OPV 1.5 turn clockwise: it then stands where it was found.");
-    expect(back([...events, move(1.5)])).toBeNull();
-    expect(say([read(6.5), move(1.25), read(6.5)]).headline).toBe("Read once more before turning back.");
+    expect(back(events)).toBe("Turn OPV 0.875 turn anticlockwise: it then stands where it was found.");
+    expect(back([...events, move(-0.875)])).toBeNull();
+    expect(say([read(6.5), move(1.25), read(6.5)]).headline).toBe("Wait, then read once more.");
   });
 
   test("a fault lists its causes with their probability; figures follow the data", () => {

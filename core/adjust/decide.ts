@@ -1,16 +1,6 @@
 import { aim, checkTolerance } from "../metrology";
 import { believe } from "./hypotheses";
-import {
-  type Candidate,
-  type State,
-  beliefOf,
-  bestMove,
-  chanceByReading,
-  clampToTravel,
-  expectedAfter,
-  inside,
-  namedByReading,
-} from "./outlook";
+import { type Move, type State, beliefOf, bestMove, chanceByReading, expectedAfter, inside, wayLeft } from "./outlook";
 import type { Action, AdjustQuestion, Advice, Belief, Cause, Expected, FaultKind, ReadingEvent } from "./types";
 
 /**
@@ -24,21 +14,20 @@ const DEFAULTS = { accept: 0.95, fault: 0.95, readingCost: 0.3 };
  */
 const UNSETTLED = 0.15;
 const CONTRADICTS = 0.5;
-/** A move less likely than this to end in acceptance is not made for that hope. Our choice: far under what any usual move promises. */
-const HOPELESS = 0.01;
 /** Stays at one place, each read, before going back to it is no advice any more. Our choice: a third one would teach nothing that two had not. */
 const MOST_STAYS = 2;
 /** Readings at one place, after which another one tells no more. Our choice. */
 const MOST_READINGS = 6;
 /** Whether the last reading was old by then or misread is told by a second one; a third says the same. */
 const TELLS_OLD_AND_MISREAD = 2;
-/** With faults this likely, a move is made to tell them rather than to arrive. Our choice: before that nobody would call it so. */
-const DOUBTED = 0.3;
-/** A cause this much likelier is named as it is; and a move that would tell less often than this more is not made to tell. Our choice. */
-const SURE_OF_CAUSE = 0.9;
-const WORTH_SEPARATING = 0.08;
+/** A reading less likely than this to end it is not asked for to end it. Our choice. */
+const WORTH_ASKING = 0.02;
 /** With less than this inside, more readings of a knob that does not answer are not worth their time. Our choice: 1 in 20, as everywhere. */
 const WORTH_READING = 0.05;
+/** As likely as this it is said to be a fault where no move can be told: likelier than not. */
+const LIKELIER = 0.5;
+/** With a fault as likely as this a single reading is not turned on. Our choice. */
+const DOUBTED = 0.3;
 
 /**
  * The next action for one knob: move, read again, accept, or stop and look for a fault.
@@ -59,7 +48,9 @@ export function nextAction(question: AdjustQuestion): Advice {
 
   const state: State = { knob, tolerance, events, hypotheses, last, options, uCommon: commonOf(readings) };
   const belief = beliefOf(state);
-  return { action: decide(state, belief), belief };
+  const action = decide(state, belief);
+  const asks = question.finer === true && action.kind === "move" && !turned(state);
+  return { action: asks ? { kind: "recheck", reason: "finer-first" } : action, belief };
 }
 
 function decide(state: State, belief: Belief): Action {
@@ -69,35 +60,30 @@ function decide(state: State, belief: Belief): Action {
   if (belief.pSlip > CONTRADICTS) return { kind: "recheck", reason: "contradiction" };
   if (belief.pInside >= options.accept) return { kind: "accept" };
   if (belief.pStale > UNSETTLED) return { kind: "recheck", reason: "unsettled" };
-  const best = bestMove(state);
-  const fault = knownFault(state, belief, best);
+  const fault = knownFault(state, belief);
   if (fault) return fault;
+  const best = bestMove(state, belief);
   // It may be too coarse to accept with and still see that this is outside.
   if (gaugeTooCoarse(state) && belief.pInside > WORTH_READING) return faultOf("gauge-too-coarse", belief);
-  return moveOrRead(state, belief, best);
+  return best ? moveOrRead(state, belief, best) : readOrLook(state, belief);
 }
 
 /** Stuck, ceiling or reversed, once sure enough that it is one of them and that no more readings can still say "inside". */
-function knownFault(state: State, belief: Belief, best: Candidate | null): Action | null {
+function knownFault(state: State, belief: Belief): Action | null {
   const { options } = state;
   const dead = unanswering(state, belief);
   const sum = dead.stuck + dead.ceiling;
   if (sum + belief.pReversed < options.fault) return null;
   if (belief.pReversed >= sum) return faultOf("reversed", belief);
-  if (belief.pInside > WORTH_READING && chanceByReading(state) > 0.02)
+  if (belief.pInside > WORTH_READING && chanceByReading(state) > WORTH_ASKING)
     return { kind: "recheck", reason: "not-sure-yet" };
-  // One move that tells them apart; where there is none that would, the likelier cause is named.
-  const likelier = Math.max(dead.stuck, dead.ceiling);
-  if (likelier < SURE_OF_CAUSE * sum && best && best.named > WORTH_SEPARATING && !turnedBack(state.events)) {
-    // What may be an old reading still is read again first: after the next move nobody could tell any more which of the two it was.
-    if (readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-turning-back" };
-    return {
-      kind: "move",
-      amount: best.amount,
-      expected: expectedAfter(state, best.amount),
-      purpose: "separate-faults",
-    };
-  }
+  return deadOf(state, belief, dead);
+}
+
+/** What does not respond: read twice where it stands, or the reading may be an old one still. */
+function deadOf(state: State, belief: Belief, dead: Unanswering): Action {
+  const moved = state.events.some((e) => e.kind === "move");
+  if (moved && readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-fault" };
   return faultOf(dead.stuck >= dead.ceiling ? "stuck" : "ceiling", belief, dead);
 }
 
@@ -143,28 +129,40 @@ function gaugeTooCoarse({ tolerance, uCommon, options }: State): boolean {
 /**
  * Weighs one more reading against the best move, by expected cost until it ends (each try repeated until it works).
  */
-function moveOrRead(state: State, belief: Belief, best: Candidate | null): Action {
+function moveOrRead(state: State, belief: Belief, { amount, chance, expected }: Move): Action {
   const { options } = state;
-  const reads = readsHere(state);
-  const again = chanceByReading(state) + (reads < TELLS_OLD_AND_MISREAD ? namedByReading(state) : 0);
-  const costOfReading = again > 0.02 ? options.readingCost / again : Infinity;
-  const ends = best ? best.chance + best.named : 0;
-  const costOfMove = ends > 1e-9 ? (1 + options.readingCost) / ends : Infinity;
+  const again = chanceByReading(state);
+  const costOfReading = again > WORTH_ASKING ? options.readingCost / again : Infinity;
+  const costOfMove = chance > 1e-9 ? (1 + options.readingCost) / chance : Infinity;
   if (costOfReading < costOfMove) return { kind: "recheck", reason: "not-sure-yet" };
-  const amount = best && (ends > HOPELESS || best.inside > HOPELESS) ? best.amount : longWay(state, belief);
-  if (amount === 0) {
-    // Half inside is no end of travel: it is read until it is one or the other, while reading tells.
-    return belief.pInside > WORTH_READING && reads < MOST_READINGS
-      ? { kind: "recheck", reason: "not-sure-yet" }
-      : faultOf("end-of-travel", belief);
-  }
   if (stepTooCoarse(state, belief)) return faultOf("step-too-coarse", belief);
   if (toAndFro(state, amount)) return faultOf(tooCoarse(state, belief), belief);
-  const doubted = belief.pStuck + belief.pReversed + unanswering(state, belief).ceiling > DOUBTED;
-  const tells = doubted && best !== null && amount === best.amount && best.named > best.chance;
-  const purpose = tells ? "separate-faults" : "into-tolerance";
-  return { kind: "move", amount, expected: expectedAfter(state, amount), purpose };
+  // What may be an old reading, or a misread one, is read again before it is turned on: a reading costs less.
+  const doubted = belief.pReversed + unanswering(state, belief).stuck > DOUBTED && turned(state);
+  if (doubted && readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-fault" };
+  return { kind: "move", amount, expected };
 }
+
+/** Nothing may be turned: it is read again while that can tell, and then there is something to look at. */
+function readOrLook(state: State, belief: Belief): Action {
+  const reads = readsHere(state);
+  const again = reads < MOST_READINGS && chanceByReading(state) > WORTH_ASKING;
+  if (again && belief.pInside > WORTH_READING) return { kind: "recheck", reason: "not-sure-yet" };
+  if (stepTooCoarse(state, belief)) return faultOf("step-too-coarse", belief);
+  if (turned(state) && reads < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-fault" };
+  const dead = unanswering(state, belief);
+  if (belief.pReversed > LIKELIER) return faultOf("reversed", belief);
+  // Above the aim it may as well be set over what the pump gives: that is looked at, not called stuck.
+  const low = belief.value < aim(state.tolerance);
+  if (dead.stuck + (low ? dead.ceiling : 0) > LIKELIER) return deadOf(state, belief, dead);
+  if (belief.pInside > WORTH_READING)
+    return reads < TELLS_OLD_AND_MISREAD
+      ? { kind: "recheck", reason: "not-sure-yet" }
+      : faultOf(tooCoarse(state, belief), belief);
+  return faultOf(wayLeft(state, belief) ? "look-first" : "end-of-travel", belief);
+}
+
+const turned = ({ events }: State) => events.some((e) => e.kind === "move");
 
 /** What was expected, at the last reading, of all that was turned since: nothing has been learnt meanwhile. */
 function expectedOfMoves(state: State): Expected {
@@ -172,19 +170,6 @@ function expectedOfMoves(state: State): Expected {
   const read = events.lastIndexOf(last) + 1;
   const amount = events.slice(read).reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
   return expectedAfter({ ...state, hypotheses: believe(knob, tolerance, events.slice(0, read)) }, amount);
-}
-
-/** Whether it was turned both ways already. */
-function turnedBack(events: State["events"]): boolean {
-  const ways = events.flatMap((e) => (e.kind === "move" ? [Math.sign(e.amount)] : []));
-  return ways.includes(1) && ways.includes(-1);
-}
-
-/** Where no single move can be hoped to arrive: as far towards the aim as knob and travel allow; 0 if there is no way. */
-function longWay(state: State, belief: Belief): number {
-  const { knob, tolerance } = state;
-  const steps = (aim(tolerance) - belief.value) / belief.response.mean / knob.step;
-  return clampToTravel(state, knob.direction * Math.sign(steps) * Math.max(1, Math.round(Math.abs(steps))) * knob.step);
 }
 
 /** Both neighbours of the tolerance have been stood on, and one step is wider than the tolerance. */

@@ -52,9 +52,10 @@ const RECHECKS: Record<RecheckReason, string> = {
   "no-reading": "Take the first reading.",
   "moved-not-read": "Read again: it was adjusted since the last reading.",
   unsettled: "Wait, then read again.",
-  "before-turning-back": "Read once more before turning back.",
+  "before-fault": "Wait, then read once more.",
   contradiction: "Read once more: this reading does not fit the others.",
   "not-sure-yet": "Read once more before adjusting.",
+  "finer-first": "Read with a finer instrument before anything is opened.",
 };
 
 function headlineOf(action: Action, words: Wording): string {
@@ -66,8 +67,8 @@ function headlineOf(action: Action, words: Wording): string {
     : faultOf(action.fault, words);
 }
 
-/** As likely as this a second cause is said, and looked for, beside the first. Our choice. */
-const ALSO = 0.3;
+/** As likely as this a second cause is said, and looked for, beside the first: nothing is turned to tell them apart. Our choice. */
+const ALSO = 0.1;
 
 /**
  * The faults to look for: the one named, and beside it the other of a stuck part and a supply at its limit where they look alike.
@@ -100,6 +101,7 @@ function faultOf(fault: FaultKind, { subject, step }: Wording): string {
     "step-too-coarse": `Stop: one ${step} is too coarse for this tolerance.`,
     "gauge-too-coarse": "Stop: this instrument is too coarse to decide.",
     "end-of-travel": `Stop: ${subject} is at the end of its travel.`,
+    "look-first": "Look first: no adjustment is likely to bring it in spec.",
   };
   return said[fault];
 }
@@ -107,19 +109,20 @@ function faultOf(fault: FaultKind, { subject, step }: Wording): string {
 type About = { knob: Knob; tolerance: Tolerance; events: readonly AdjustEvent[] };
 
 function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, words: Wording): string {
-  if (action.kind === "move" && action.purpose === "separate-faults")
-    return `If ${words.subject} works, the reading ${action.expected.value < belief.value ? "drops" : "rises"} to about ${words.value(action.expected.value)}. No change: it is stuck.`;
   // The same before the turn and after it: nothing was learnt in between.
   if (action.kind === "move" || (action.kind === "recheck" && action.reason === "moved-not-read")) {
     const { value, sd, pInside } = action.expected;
     return `Expect ${words.range(value - 2 * sd, value + 2 * sd)} (target ${limits(tolerance, words)}). ${chance(pInside)}`;
   }
+  const now = `Now ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} (target ${limits(tolerance, words)}).`;
+  if (action.kind === "fault" && action.fault === "look-first") return now;
+  if (action.kind === "fault" && action.fault === "gauge-too-coarse")
+    return `${now} In spec: ${percent(belief.pInside)}. Read with a finer instrument, or leave it as it is.`;
   if (action.kind === "fault") return causesOf(action.causes, knob, words);
   if (action.kind === "recheck" && action.reason === "unsettled")
     return `${percent(belief.pStale)} likely that it still shows the value from before the adjustment.`;
-  if (action.kind === "recheck" && action.reason === "before-turning-back")
-    return `${words.subject} may be stuck, or the supply at its limit. The same reading again rules out an old value.`;
-  const now = `Now ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} (target ${limits(tolerance, words)}).`;
+  if (action.kind === "recheck" && action.reason === "before-fault")
+    return "It did not respond as expected. The same reading again rules out an old value.";
   return `${now} In spec: ${percent(belief.pInside)}.`;
 }
 
@@ -142,21 +145,16 @@ function causesOf(causes: readonly Cause[], knob: Knob, { subject, step }: Wordi
     "step-too-coarse": `${step} too coarse`,
     "gauge-too-coarse": "instrument too coarse",
     "end-of-travel": "end of travel",
+    "look-first": "something else",
   };
   return `Likely cause: ${causes.map((c) => `${names[c.kind]}, ${percent(c.probability)}`).join("; ")}.`;
 }
 
 function whyOf(action: Action, belief: Belief, { knob, events }: About, words: Wording): string[] {
-  if (action.kind === "move" && action.purpose === "separate-faults")
-    return [
-      action.amount * knob.direction < 0 && events.some((e) => e.kind === "move" && e.amount * knob.direction > 0)
-        ? "Raising changed nothing. Lowering separates a stuck part from a supply at its limit."
-        : "It hardly answered. One longer move shows whether it works at all.",
-    ];
   if (action.kind === "recheck" && action.reason === "unsettled")
     return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
-  if (action.kind === "recheck" && action.reason === "before-turning-back")
-    return ["Turning back tells which of the two it is, but only if this reading is no old one."];
+  if (action.kind === "recheck" && action.reason === "finer-first")
+    return ["This instrument is coarse for the tolerance, and a finer one is in the kit."];
   if (action.kind === "recheck" && action.reason === "contradiction")
     return [`The readings before it point to about ${words.value(belief.value)}. One more reading decides.`];
   if (action.kind === "recheck" && action.reason === "not-sure-yet")

@@ -1,4 +1,5 @@
 import { type Tolerance, aim, phi, phiInverse } from "../metrology";
+import { SAFE_SHARE, heads, mayBeTold, towards } from "./guard";
 import type { Hypothesis } from "./hypotheses";
 import type { AdjustEvent, AdjustOptions, Belief, Expected, Knob, ReadingEvent } from "./types";
 
@@ -43,18 +44,6 @@ function longestMoves({ knob, events, hypotheses }: State): { low: number; high:
   return { low: max(lowest - at, -minus), high: min(highest - at, plus) };
 }
 
-/**
- * The nearest whole number of steps towards 0 that the knob allows from where it stands.
- *
- * @param amount of a move, in the knob’s unit, signed
- */
-export function clampToTravel(state: State, amount: number): number {
-  const { low, high } = longestMoves(state);
-  const { step } = state.knob;
-  const steps = min(max(amount, low), high) / step;
-  return (amount > 0 ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * step;
-}
-
 function isWellKnown(hypotheses: readonly Hypothesis[]): boolean {
   let [mass, sum, squares] = [0, 0, 0];
   for (const h of hypotheses) {
@@ -72,47 +61,72 @@ export interface Candidate {
   amount: number;
   /** Probability that the move and one reading end in acceptance. */
   chance: number;
-  /** Probability that they name what is wrong. */
-  named: number;
   /** Probability inside after the move, 0 to 1. */
   inside: number;
 }
 
-/** Fewer than one in twenty moves like the best would end anything: then what counts is where it is likely to come to lie. */
+export interface Move {
+  amount: number;
+  /** Probability that it and one reading end in acceptance. */
+  chance: number;
+  expected: Expected;
+}
+
+/** Fewer than one in twenty moves like the best would end it: then what counts is where it is likely to come to lie. */
 const CLIFF = 0.05;
 
 /**
- * The move that most likely ends it, by acceptance or by naming a fault, among all whole steps that knob and travel allow; where none can
- * be hoped to, the one that most likely comes to lie inside. Null where there is no way left.
+ * The move that most likely ends in acceptance, or that most likely comes to lie inside, among all whole steps that knob and travel allow
+ * and that may be told to a person. Null where there is none.
  *
  * A tolerance with one limit and a target is aimed at like one with two, the target in their middle.
  */
-export function bestMove(asked: State): Candidate | null {
+export function bestMove(asked: State, belief: Belief): Move | null {
   const state = { ...asked, tolerance: aimed(asked.tolerance) };
-  // What reading on alone would say of it is no merit of a move; and away from the aim one such move is enough.
-  const alone = namedBy(state, waysAfter(state, 0));
-  const { mean } = present(state);
-  const towards = sign(aim(state.tolerance) - mean) * state.knob.direction;
-  const wasAway = state.events.some((e) => e.kind === "move" && sign(e.amount) === -towards);
-  const all = candidates(state).map((amount): Candidate => {
-    const ways = waysAfter(state, amount);
-    const after = responsive(ways);
-    return {
-      amount,
-      chance: chanceOf(state, after),
-      named: wasAway && sign(amount) === -towards ? 0 : max(0, namedBy(state, ways) - alone),
-      inside: after.mass * inside(after.mean, after.variance + state.uCommon ** 2, state.tolerance),
-    };
-  });
+  const guarded = { knob: asked.knob, tolerance: asked.tolerance, belief, strongest: strongestOf(asked) };
+  const all = candidates(state)
+    .filter((amount) => heads(guarded, amount))
+    .map((amount): Candidate => {
+      const after = responsive(waysAfter(state, amount));
+      return {
+        amount,
+        chance: chanceOf(state, after),
+        inside: after.mass * inside(after.mean, after.variance + state.uCommon ** 2, state.tolerance),
+      };
+    });
   if (all.length === 0) return null;
-  const ends = (c: Candidate) => c.chance + c.named;
-  const top = max(...all.map(ends));
-  const worth = top > CLIFF ? ends : (c: Candidate) => c.inside;
-  const best = max(...all.map(worth));
+  const ends = (c: Candidate) => c.chance;
+  const lies = (c: Candidate) => c.inside;
   const oneSided = state.tolerance.lower === undefined || state.tolerance.upper === undefined;
-  // Ties go to the smaller move; past one limit alone every further move is as good as the last.
-  const enough = oneSided ? NEARLY * best : best - 1e-12;
-  return all.filter((c) => worth(c) >= enough).reduce((a, b) => (abs(b.amount) < abs(a.amount) ? b : a));
+  const told = (worth: (c: Candidate) => number): Move | null => {
+    const best = max(...all.map(worth));
+    // Ties go to the smaller move; past one limit alone every further move is as good as the last.
+    const enough = oneSided ? NEARLY * best : best - 1e-12;
+    const { amount, chance } = all
+      .filter((c) => worth(c) >= enough)
+      .reduce((a, b) => (abs(b.amount) < abs(a.amount) ? b : a));
+    const expected = expectedAfter(asked, amount);
+    return mayBeTold(guarded, amount, expected) ? { amount, chance, expected } : null;
+  };
+  return (max(...all.map(ends)) > CLIFF ? told(ends) : null) ?? told(lies);
+}
+
+/** Whether knob and travel leave any way towards the aim. */
+export function wayLeft(state: State, belief: Belief): boolean {
+  const way = towards(state.tolerance, belief.value) * state.knob.direction;
+  return candidates(state).some((amount) => sign(amount) === way);
+}
+
+/** The size of response that only one knob in a hundred like this passes. */
+function strongestOf({ hypotheses, knob }: State): number {
+  const works = hypotheses.filter((h) => h.mode === "normal");
+  const all = (works.length > 0 ? works : hypotheses.filter((h) => h.mode === "ceiling"))
+    .map((h) => ({ r: abs(h.response) + h.cell, w: h.weight }))
+    .sort((a, b) => a.r - b.r);
+  const mass = all.reduce((sum, { w }) => sum + w, 0);
+  let under = 0;
+  for (const { r, w } of all) if ((under += w) >= SAFE_SHARE * mass) return r;
+  return all.at(-1)?.r ?? knob.response.mean;
 }
 
 function aimed({ lower, target, upper }: Tolerance): Tolerance {
@@ -189,43 +203,6 @@ function chanceOf(state: State, { mean, variance, mass }: Way): number {
   const { lower = -Infinity, upper = Infinity } = state.tolerance;
   const far = 5 * sqrt(variance);
   return mass === 0 || mean < lower - far || mean > upper + far ? 0 : mass * chanceAfterReading(state, mean, variance);
-}
-
-/** Readings looked at of each way the machine may be: three points stand for its spread (Gauss–Hermite). */
-const POINTS = [
-  { at: -sqrt(3), w: 1 / 6 },
-  { at: 0, w: 2 / 3 },
-  { at: sqrt(3), w: 1 / 6 },
-];
-/** Probability that the reading after a move names the right fault: over what it would show if the machine were each of what it may be. */
-function namedBy({ last, options }: State, ways: Ways): number {
-  const u2 = last.u ** 2;
-  // With a fault known already it is only asked which one.
-  const needed = 1 - ways.normal.mass >= options.fault ? 0.5 : options.fault;
-  const p = (of: Way, y: number) =>
-    of.mass === 0 ? 0 : (of.mass * Math.exp((-0.5 * (y - of.mean) ** 2) / (of.variance + u2))) / sqrt(of.variance + u2);
-  let named = 0;
-  for (const mode of ["stuck", "ceiling", "reversed"] as const) {
-    const way = ways[mode];
-    if (way.mass < 0.01) continue;
-    for (const { at, w } of POINTS) {
-      const y = way.mean + at * sqrt(way.variance + u2);
-      const [own, stuck, ceiling, reversed] = [way, ways.stuck, ways.ceiling, ways.reversed].map((of) => p(of, y));
-      const faults = stuck! + ceiling! + reversed!;
-      const right = own! >= max(stuck!, ceiling!, reversed!);
-      if (right && faults >= needed * (faults + p(ways.normal, y))) named += w * way.mass;
-    }
-  }
-  return named;
-}
-
-/**
- * Probability, 0 to 1, that one more reading where the knob stands names what is wrong: that of what is old by now, and of what was misread.
- * 0 once it is known that something is: which of them, the same reading can’t say.
- */
-export function namedByReading(state: State): number {
-  const ways = waysAfter(state, 0);
-  return 1 - ways.normal.mass >= state.options.fault ? 0 : namedBy(state, ways);
 }
 
 /** Probability, 0 to 1, that one more reading puts the posterior inside the acceptance zone. */

@@ -17,6 +17,8 @@ export interface Knob {
   readonly response: { readonly mean: number; readonly sd: number };
   /** Largest amount in one move, in the unit. Default: no limit of its own. */
   readonly largestMove?: number;
+  /** A reading that no move upwards may be able to pass, however well the knob responds. Default: none. */
+  readonly safe?: number;
   /** Travel still there, measured from where the knob stood at the first reading, e.g. { lowest: -2, highest: 2 }. */
   readonly travel?: { readonly lowest: number; readonly highest: number };
   /** Travel there is in all, wherever it began: the places stood on lie no further apart. Default: no limit of its own. */
@@ -69,7 +71,8 @@ export type FaultKind =
   | "reversed" // it answers the wrong way
   | "step-too-coarse" // one step jumps over the tolerance
   | "gauge-too-coarse" // the instrument cannot decide, however often it is read
-  | "end-of-travel"; // the knob has no way left
+  | "end-of-travel" // the knob has no way left
+  | "look-first"; // no move is likely to help: there is something to look at before anything is turned
 
 export interface Cause {
   readonly kind: FaultKind;
@@ -102,10 +105,17 @@ export interface Expected {
 }
 
 export type RecheckReason =
-  "no-reading" | "moved-not-read" | "unsettled" | "before-turning-back" | "contradiction" | "not-sure-yet";
+  | "no-reading"
+  | "moved-not-read"
+  | "unsettled"
+  | "before-fault"
+  | "contradiction"
+  | "not-sure-yet"
+  /** A finer instrument lies in the kit, and nothing is opened before it was read. */
+  | "finer-first";
 
 export type Action =
-  | { kind: "move"; amount: number; expected: Expected; purpose: "into-tolerance" | "separate-faults" }
+  | { kind: "move"; amount: number; expected: Expected }
   | { kind: "recheck"; reason: Exclude<RecheckReason, "moved-not-read"> }
   /** Turned and not read since: what was expected of that still is. */
   | { kind: "recheck"; reason: "moved-not-read"; expected: Expected }
@@ -121,6 +131,8 @@ export interface AdjustQuestion {
   knob: Knob;
   tolerance: Tolerance;
   events: readonly AdjustEvent[];
+  /** Something is opened before the first move, and an instrument that tells more lies in the kit: that one is asked for first. */
+  finer?: boolean;
   options?: AdjustOptions;
 }
 

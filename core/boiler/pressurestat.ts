@@ -7,6 +7,9 @@ export interface Band {
   readonly cutOut: number;
 }
 
+/** No turn of the wheel may be able to take the boiler past this, bar gauge: safety valves of such boilers lift at about 1.8 bar. From memory. */
+export const SAFE_BOILER_PRESSURE = 1.8;
+
 /** The wheel: one notch about 0.1 bar, + raises. Common practice. */
 export function pressurestatKnob(): Knob {
   return {
@@ -16,6 +19,7 @@ export function pressurestatKnob(): Knob {
     direction: 1,
     response: { mean: 0.1, sd: 0.04 },
     largestMove: 6,
+    safe: SAFE_BOILER_PRESSURE,
     backlash: 0.5,
     scatter: 0.01,
     // The first cut-out after a turn may belong to a heating that had begun before it.

@@ -59,13 +59,23 @@ const FAULTS = { stuck: 0.02, reversed: 0.005 } as const;
 /** A dose of one setting scatters by about this, g. Common practice, from memory. */
 export const DOSE_SD = 0.15;
 
-/** Threads of a stop: about a gram each until learnt. Common practice; a quarter thread is what a hand can set. */
-export function stopKnob(): Knob {
+/** Threads that can show: none, or all of such a stop. From memory. */
+export const STOP_THREADS = [0, 25] as const;
+
+/**
+ * Threads of a stop: about a gram each until learnt. Common practice; a quarter thread is what a hand can set.
+ *
+ * @param gives what more threads showing give: the model’s
+ * @param start threads that showed when it was first weighed, 0 to 25: its ends lie about them
+ */
+export function stopKnob(gives: "more" | "less", start?: number): Knob {
   return {
+    ...(start === undefined ? {} : { travel: { lowest: STOP_THREADS[0] - start, highest: STOP_THREADS[1] - start } }),
+    largestMove: 8,
     name: "stop",
     unit: "thread",
     step: 0.25,
-    direction: 1,
+    direction: gives === "more" ? 1 : -1,
     response: { mean: 1, sd: 0.3 },
     scatter: DOSE_SD,
     faults: FAULTS,

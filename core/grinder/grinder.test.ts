@@ -117,9 +117,17 @@ describe("amounts through the one engine", () => {
     nextAction({ knob, tolerance: doseTolerance(18), events: [{ kind: "reading", value: grams, u: 0.05 }] }).action;
 
   test("trade: a thread is about a gram to begin with", () => {
-    expect(stopKnob().response.mean).toBe(1);
-    const action = ask(stopKnob(), 16);
+    expect(stopKnob("more").response.mean).toBe(1);
+    const action = ask(stopKnob("more"), 16);
     expect(action.kind === "move" && action.amount).toBeCloseTo(2, 0);
+  });
+
+  test("where more threads showing give less coffee it is turned the other way, and never to threads that are not there", () => {
+    const less = ask(stopKnob("less", 5.5), 16);
+    expect(less.kind === "move" && less.amount).toBeCloseTo(-2, 0);
+    // A gram and a half short with one thread showing: there is no more than that one to turn in.
+    const short = ask(stopKnob("less", 1), 16.5);
+    expect(short.kind === "move" ? short.amount : 0).toBeGreaterThanOrEqual(-1);
   });
 
   test("a clock-hour dial and a timer move the right way", () => {

@@ -159,6 +159,8 @@ export interface ReadingDetail {
   basket?: "single" | "double";
   /** g after trimming what stood over the rim, where it was weighed again. */
   trimmed?: number;
+  /** It is coarse for its tolerance, and this finer instrument lay in the kit when it was read. */
+  finer?: string;
   /** Which half of a dose in two. */
   half?: 1 | 2;
 }

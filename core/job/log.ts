@@ -72,6 +72,9 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
   let stood: number | null = null;
   const lines = counted(sinceRepair(log));
   const unstated = unstatedScatter(lines, loop);
+  const finest = Math.min(
+    ...lines.flatMap((l) => (l.kind === "reading" && l.row.detail.tap !== "closed" ? [l.row.uCommon] : [])),
+  );
   return lines.flatMap((line): AdjustEvent[] => {
     if (line.kind === "repair") return [];
     if (line.kind === "move") {
@@ -90,13 +93,25 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
       {
         kind: "reading",
         value,
-        u: Math.max(1e-3, unstated(line.row)),
-        // Set against the closed tap, it is judged at the group once the tap is open: what that gauge shares with itself decides nothing.
-        uCommon: detail.tap === "closed" ? 0 : uCommon,
+        ...doubtOf(Math.max(1e-3, unstated(line.row)), detail.tap === "closed" ? null : uCommon, finest),
         ...(waited || detail.settled ? { settled: true } : {}),
       },
     ];
   });
+}
+
+/** An instrument that shares twice as much with itself as the finest one read with is a coarse one beside it. Our choice. */
+const COARSER = 2;
+
+/**
+ * What a reading may be off by. Beside a finer instrument a coarse one decides nothing by what it shares with itself: that counts as its own
+ * scatter. Neither does a gauge behind a closed tap: it is judged at the group once the tap is open.
+ *
+ * @param uCommon null behind the closed tap
+ */
+function doubtOf(u: number, uCommon: number | null, finest: number): { u: number; uCommon: number } {
+  if (uCommon === null) return { u, uCommon: 0 };
+  return uCommon > COARSER * finest ? { u: Math.hypot(u, uCommon), uCommon: 0 } : { u, uCommon };
 }
 
 /** What a repeat draws anew, by the instrument: where it was not stated, the readings of this log tell of it too. */

@@ -57,7 +57,7 @@ export function particularsOf({ kind, card, opv, gauge, altitude, ...own }: Desc
     gauge,
     altitude,
     // Only what is so: sheets of earlier years say nothing of these.
-    ...(flowControl ? { flowControl } : {}),
+    ...(flowControl || KINDS[kind].flowControl ? { flowControl: true } : {}),
     ...(pumpLabel === null ? {} : { pumpLabel }),
     ...(Object.keys(wanted).length > 0 ? { wanted } : {}),
   };

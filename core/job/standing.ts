@@ -2,6 +2,7 @@ import { group } from "d3-array";
 import { type AdjustQuestion, type Advice, type Knob, nextAction } from "../adjust";
 import type { MachineKind, ModelCard } from "../kind";
 import { type KnobId, type Loop, type LoopId, type LoopQuestion, type Stop, loopsOf, moduleOf } from "../knobs";
+import { isCoarse } from "../metrology";
 import type { Recipe } from "../shot";
 import {
   type AnalyseQuestion,
@@ -12,7 +13,9 @@ import {
   type Station,
   type StationProgress,
   type TaskValue,
+  STOP_TASK,
   type TimerRecord,
+  chosen,
   loopRecord,
   metersOf,
   progress,
@@ -70,6 +73,7 @@ export function standingOf(job: Job): Standing {
     recipe,
     targets: targetsOf(soFar),
     timed,
+    ...stopFound(soFar),
     ...(amountStart === undefined ? {} : { amountStart }),
   });
   const plan = sheetFor(question);
@@ -78,7 +82,9 @@ export function standingOf(job: Job): Standing {
   // What was read before the sheet changed its kind stays on record, and in sight.
   const loops = question.loops.flatMap((loop) => {
     const log = logOf(job, loop.id);
-    return planned.has(loop.id) || log.length > 0 ? [knobStanding(loop, log, job, { timed, recipe, kept })] : [];
+    return planned.has(loop.id) || log.length > 0
+      ? [knobStanding(loop, log, job, { timed, recipe, kept, values: base.values })]
+      : [];
   });
   const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
@@ -98,13 +104,15 @@ function knobStanding(
   loop: Loop,
   log: LogLine[],
   job: Job,
-  { timed, recipe, kept }: { timed: Timed | null; recipe: Recipe; kept: Kept },
+  { timed, recipe, kept, values }: { timed: Timed | null; recipe: Recipe; kept: Kept; values: SheetRecords["values"] },
 ): KnobStanding {
   const count = counted(log);
   const repair = lastRepair(log);
+  const finer = values.has(`${loop.id}.finer`) ? "" : finerAsked(loop, count);
   const question: AdjustQuestion | null = loop.knob && {
     knob: weighed(repair ? anew(loop, job) : loop.knob, { loop, count, recipe, kept }),
     tolerance: loop.tolerance,
+    finer: finer !== "",
     events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
   };
   const stop = stopOf(loop, counted(sinceRepair(log)));
@@ -122,9 +130,18 @@ function knobStanding(
       faultTaken: findingOf(job, loop.id, repair) !== null,
       early: last.some((r) => r.early),
       noReturn: stop !== null,
+      turns: stop === null && advice?.action.kind === "move",
+      finer,
       last: lastOf(last.at(-1)),
     },
   };
+}
+
+/** The finer instrument to read with before anything is opened: while nothing was, and all that was read is coarse. */
+function finerAsked({ opens, knob, tolerance }: Loop, count: readonly LogLine[]): string {
+  if (!opens || !knob || count.some((line) => line.kind !== "reading")) return "";
+  const read = count.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
+  return read.every((r) => isCoarse(r.uCommon, tolerance)) ? (read.at(-1)?.detail.finer ?? "") : "";
 }
 
 /** A programme in pulses, with what the first shot of it gave. */
@@ -170,7 +187,15 @@ export function knobNamed(
   return loops.find((l) => l.loop.at.knob === knob);
 }
 
-type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets" | "amountStart"> & { timed?: Timed | null };
+/** What this visit found out of a dose stop. */
+function stopFound(records: SheetRecords): Pick<LoopQuestion, "stopThreads"> {
+  const gives = chosen(records, STOP_TASK);
+  return gives === "more" || gives === "less" ? { stopThreads: gives } : {};
+}
+
+type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets" | "amountStart" | "stopThreads"> & {
+  timed?: Timed | null;
+};
 
 /** Where the amount of coffee stood at the first dose since the last repair. */
 function firstAmount(job: Job): number | undefined {

@@ -72,6 +72,8 @@ export interface MachineKind {
   readonly mendedFirst: boolean;
   /** A pressure dial without figures, and the smallest step of an offset, °C. */
   readonly bareDial: boolean;
+  /** A valve before the group throttles the flow on every machine of the kind. */
+  readonly flowControl: boolean;
   readonly offsetStep: number;
   /** What says that the boiler is ready. */
   readonly readySign: "light" | "display" | "gauge" | "none";
@@ -114,6 +116,7 @@ const HOME: Omit<Given, "label"> = {
   steams: true,
   mendedFirst: false,
   bareDial: false,
+  flowControl: false,
   offsetStep: 0.5,
   readySign: "light",
   steamGauge: false,
@@ -212,7 +215,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     cautions: ["live-parts", "hot", "supply", "burrs"],
     tools: ["Grinder brush"],
     special: [
-      "The dose is set by a threaded stop: about 1 g a thread to begin with.",
+      "The dose is set by a threaded stop: about 1 g a thread to begin with. Which way gives more is the model’s.",
       "Keep more than 2.5 cm of beans in the hopper.",
     ],
   },
@@ -318,6 +321,7 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
   },
   K12: {
     label: "Saturated group with flow control",
+    flowControl: true,
     gauge: "group",
     boiler: "dual",
     fill: "own",
@@ -417,6 +421,8 @@ export interface ModelCard {
   readonly dial: readonly (readonly [number, number])[] | null;
   /** Degrees the display is corrected by, at least, and whether a positive offset makes the water hotter. Null: no offset. */
   readonly offset: { readonly step: number; readonly raises: boolean } | null;
+  /** What more threads showing of its dose stop give. Asked before the first adjustment where nobody has found out; null without a stop. */
+  readonly stopThreads: "more" | "less" | "unknown" | null;
   /** Idle line pressure allowed, bar; null for tank machines. */
   readonly linePressure: { readonly lowest: number; readonly highest: number } | null;
   /** Steam pressure that passes, bar; null where it can't be read. */
@@ -440,6 +446,7 @@ export function usualCard(kind: MachineKind): ModelCard {
     springs: kind.opv === "spring" ? USUAL_SPRINGS : [],
     dial: kind.bareDial ? USUAL_DIAL : null,
     offset: kind.knobs.includes("offset") ? { step: kind.offsetStep, raises: true } : null,
+    stopThreads: kind.knobs.includes("dose-stop") ? "unknown" : null,
     linePressure: kind.supply === "plumbed" ? { lowest: 3, highest: 6 } : null,
     steamPressure: !kind.steamGauge
       ? null

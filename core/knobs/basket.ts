@@ -62,7 +62,14 @@ const PURGE = "Purge stale grounds before weighing the first dose.";
 
 const dosed = (here: ReturnType<typeof amountOf>) => ({ ...here, with: { ...here.with, dosed: true } });
 
-function amountOf({ kind, card, timed, amountStart }: LoopQuestion): Pick<KnobHere, "knob" | "hand" | "with" | "how"> {
+/** Which way gives more coffee is the model’s; until somebody has found out, nothing is told to be turned. */
+function stopOf({ card, stopThreads, amountStart }: LoopQuestion) {
+  const gives = stopThreads ?? card.stopThreads;
+  return gives === "more" || gives === "less" ? stopKnob(gives, amountStart) : null;
+}
+
+function amountOf(question: LoopQuestion): Pick<KnobHere, "knob" | "hand" | "with" | "how"> {
+  const { kind, card, timed, amountStart } = question;
   if (kind.knobs.includes("timer")) {
     const { rate, setting } = timed ?? { rate: fitRate([], card.grindScale), setting: 0 };
     return {
@@ -84,22 +91,28 @@ function amountOf({ kind, card, timed, amountStart }: LoopQuestion): Pick<KnobHe
       ],
     };
   }
-  if (kind.knobs.includes("dose-stop"))
+  if (kind.knobs.includes("dose-stop")) {
+    const knob = stopOf(question);
     return {
-      knob: stopKnob(),
-      hand: {
+      knob,
+      hand: knob && {
         ...SAME,
         act: "Turn dose stop",
         subject: "the dose stop",
         past: "Dose stop turned",
         unit: { one: "thread", many: "threads" },
-        plus: "out, more coffee",
-        minus: "in, less coffee",
+        plus: "out (more showing)",
+        minus: "in (fewer showing)",
         most: 8,
       },
       with: { amount: { kind: "threads", label: "Threads showing", grind: false } },
-      how: [PURGE, "Count the threads that show before the stop is touched. Keep the hopper over 2.5 cm of beans."],
+      how: [
+        PURGE,
+        "Count the threads that show before the stop is touched. Loosen its set screw first, tighten it after.",
+        "Keep the hopper over 2.5 cm of beans.",
+      ],
     };
+  }
   if (kind.knobs.includes("dose-dial"))
     return {
       knob: amountDialKnob(amountStart),

@@ -13,7 +13,7 @@ import {
 import { toleranceFor } from "../spec";
 import type { Hand, KnobModule, LoopQuestion, Seen } from "./loop";
 import { TURN, TWO } from "./shared";
-import { COARSE } from "./words";
+import { COARSE, LOOK_FIRST } from "./words";
 
 export const BREW_PRESSURE_TITLE = "Brew pressure at the group";
 
@@ -51,6 +51,7 @@ export const brewPressure: KnobModule = {
         },
         settle: 0,
         trapsPressure: !kind.threeWayValve,
+        opens: spring || kind.opv === "inside" || kind.opv === "isolation-tap",
         how: howTo(question, spring),
       },
     ];
@@ -94,6 +95,10 @@ export const brewPressure: KnobModule = {
       checks: ["Try a smaller step if the screw holds it, or have the tolerance changed."],
       part: "",
     },
+    "look-first": LOOK_FIRST([
+      "Too low: water in the tank, supply tap and inlet open? Anything that throttles before the group fully open? Measure the free flow.",
+      "Too high: blind basket in, pump on, watch the OPV’s return. No water: it is stuck shut, or set over what the pump gives.",
+    ]),
     "end-of-travel": {
       says: "The OPV has no travel left.",
       checks: ["Check spring and seat: an OPV that is OK reaches its setting within its travel."],

@@ -23,7 +23,7 @@ import { STARTING_CARDS } from "../spec";
 const loops = (id: KindId, over: Partial<Parameters<typeof loopsOf>[0]> = {}) =>
   loopsOf({
     kind: KINDS[id],
-    card: usualCard(KINDS[id]),
+    card: { ...usualCard(KINDS[id]), stopThreads: "less" },
     schools: USUAL_SCHOOLS,
     spec: STARTING_CARDS.trade.lines,
     opv: USUAL_OPV,
@@ -87,6 +87,18 @@ describe("the kinds differ where their knobs do", () => {
 });
 
 describe("coffee in the basket, and the buttons", () => {
+  test("a dose stop turns the way its model does: not known, nothing is turned; no thread that is not there", () => {
+    const card = usualCard(KINDS.K6);
+    const stop = (more: object) => loops("K6", { card, ...more }).find((l) => l.id === "basket")!.knob;
+    expect(card.stopThreads).toBe("unknown");
+    expect(stop({})).toBeNull();
+    expect(stop({ stopThreads: "less", amountStart: 5.5 })).toMatchObject({
+      direction: -1,
+      travel: { lowest: -5.5, highest: 19.5 },
+    });
+    expect(stop({ card: { ...card, stopThreads: "more" } })!.direction).toBe(1);
+  });
+
   test.each<[KindId, string | null, string | undefined]>([
     ["K1", "Turn amount dial", "clock"],
     ["K6", "Turn dose stop", "threads"],
@@ -146,7 +158,7 @@ describe("moves in words", () => {
     ["K11", "dose-1", -16, "16 pulses fewer"],
     ["K1", "dose-1", 2.5, "2.5 g later"],
     ["K5", "offset", 1, "1 °C up"],
-    ["K6", "basket", -1.5, "1.5 threads in, less coffee"],
+    ["K6", "basket", -1.5, "1.5 threads in (fewer showing)"],
     ["K1", "basket", 1, "1 hour later, more coffee"],
     ["K14", "basket", 0.4, "0.4 s longer"],
   ])("%s %s %p: %s", (kind, id, amount, words) => {

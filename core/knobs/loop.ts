@@ -62,6 +62,8 @@ export interface KnobHere {
   readonly with: Beside;
   /** Minutes to wait after a move before a reading counts as settled; 0: at once. */
   readonly settle: number;
+  /** Something is opened before it is turned. */
+  readonly opens?: boolean;
   /** Pressure stays behind the blanked basket: nothing is moved before the gauge reads zero. */
   readonly trapsPressure?: boolean;
   /** How it is worked, sentence by sentence. */
@@ -184,6 +186,8 @@ export interface LoopQuestion {
   readonly gaugeSeat?: "none" | "group" | "pump" | "flow";
   /** Where the amount of coffee stood when it was first weighed: the ends of a dial lie about it. */
   readonly amountStart?: number;
+  /** What more threads showing of a dose stop give, where this visit found it out. */
+  readonly stopThreads?: "more" | "less";
   /** What a timed grinder has shown, and where its grind stands. */
   readonly timed?: { readonly rate: GrindRate; readonly setting: number };
 }

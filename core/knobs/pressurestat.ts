@@ -32,6 +32,7 @@ export const pressurestat: KnobModule = {
         places: ["boiler"],
         knob: wheel ? pressurestatKnob() : null,
         hand: wheel ? WHEEL : null,
+        opens: wheel,
         tolerance: cutOutTolerance(points),
         with: {
           ...(wheel ? { amount: { kind: "notch" as const, label: "Wheel at notch (optional)", grind: false } } : {}),

@@ -12,6 +12,17 @@ export const COARSE: KnobModule["faults"] = {
   },
 };
 
+/** What to look at where no adjustment is likely to help; and the way on, by a hand that decides for itself. */
+export const LOOK_FIRST = (checks: readonly string[]): FaultWords => ({
+  says: PLAIN["look-first"],
+  checks: [
+    "Is it read right: the instrument, its unit, where it sits?",
+    ...checks,
+    "All of that right: adjust a little by your own judgement, save it and read again. What it does is learnt from there.",
+  ],
+  part: "",
+});
+
 const PLAIN: Readonly<Record<FaultKind, string>> = {
   stuck: "It does not respond.",
   ceiling: "It gives no more.",
@@ -19,9 +30,11 @@ const PLAIN: Readonly<Record<FaultKind, string>> = {
   "step-too-coarse": "It cannot be set finely enough.",
   "gauge-too-coarse": "The instrument at hand could not decide.",
   "end-of-travel": "It is at the end of its travel.",
+  "look-first": "Too far out for one adjustment: something else is likely.",
 };
 
 /** A fault that this knob has no words of its own for. */
 export function plainFault(fault: FaultKind): FaultWords {
+  if (fault === "look-first") return LOOK_FIRST([]);
   return { says: PLAIN[fault], checks: ["Look at the part and what it moves."], part: "To be found" };
 }

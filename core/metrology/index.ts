@@ -7,3 +7,4 @@ export * from "./verdict";
 export * from "./line";
 export * from "./suitability";
 export * from "./kit";
+export * from "./finer";

@@ -27,6 +27,12 @@ export const OPV_TOLERANCE: Record<OpvSchool, Required<Tolerance>> = {
   ceiling: { lower: 11, target: 11.5, upper: 12 },
 };
 
+/**
+ * No turn may be able to take brew pressure past this, bar gauge at the group: over a ceiling of 12 bar, and under the dead-end pressure of
+ * pumps, hoses and joints that are made for 15 to 16. Common practice, from memory.
+ */
+export const SAFE_BREW_PRESSURE = 13;
+
 /** Readings outside `hard` are refused as impossible, outside `usual` are asked about. Bar gauge at the gauge. */
 export const BREW_PRESSURE_RANGE = { hard: [0, 25], usual: [3, 16] } as const;
 
@@ -40,6 +46,7 @@ export function opvKnob(model: OpvModel, kind: MachineKind): Knob {
     response: { mean: model.responseMean, sd: model.responseSd },
     // More than this in one go leaves the range where a spring can be trusted to answer evenly.
     largestMove: 2,
+    safe: SAFE_BREW_PRESSURE,
     backlash: 0.1,
     scatter: 0.03,
     staleProbability: 0.01,
@@ -73,6 +80,7 @@ export function springKnob(springs: readonly Spring[]): Knob {
     response: { mean, sd: Math.max(spread, 0.25 * mean) },
     travel: { lowest: -(springs.length - 1), highest: springs.length - 1 },
     width: springs.length - 1,
+    safe: SAFE_BREW_PRESSURE,
     // A spring seats a little differently each time it is fitted.
     scatter: 0.1,
     staleProbability: 0.01,

@@ -135,6 +135,8 @@ describe("second set point", () => {
           faultTaken: false,
           early: false,
           noReturn: false,
+          turns: false,
+          finer: "",
           last: { value, setPoint: 93, u: 0.15 },
         },
       ],

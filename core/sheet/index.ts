@@ -21,7 +21,7 @@ export {
   type StationId,
   carriedTask,
 } from "./plan";
-export { type StationProgress, type StationState, progress, stationInHand, tasksNow } from "./progress";
+export { type StationProgress, type StationState, closedBefore, progress, stationInHand, tasksNow } from "./progress";
 export {
   NOTHING_RECORDED,
   type Cell,
@@ -38,6 +38,7 @@ export {
 } from "./records";
 export { sheetFor } from "./sheet-for";
 export { shownTaskId } from "./stations/after";
+export { STOP_TASK } from "./stations/coffee";
 export { accessoriesOf, areasOf, toolsFor } from "./stations/arrive";
 export * from "./tasks";
 export {

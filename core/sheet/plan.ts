@@ -30,6 +30,7 @@ export type StationId =
   | "as-left"
   | "pre-infusion"
   | "steam"
+  | "steam-refit"
   | "temperature"
   | "volumes"
   | "grinder"

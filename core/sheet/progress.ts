@@ -1,4 +1,4 @@
-import type { Loop } from "../knobs";
+import type { Loop, LoopId } from "../knobs";
 import type { Station, StationId } from "./plan";
 import { type SheetRecords, chosen } from "./records";
 import { type Moment, type Task, isDone, waitsUntil } from "./tasks";
@@ -62,6 +62,22 @@ function blockedBy(station: Station, open: readonly Station[]): string | undefin
   if (station.id !== "sign") return station.requires.find((r) => open.some((s) => s.id === r.station))?.because;
   const before = open.find((s) => s.id !== "sign");
   return before && `Before the signature: ${before.title.toLowerCase()}.`;
+}
+
+/** Why a knob is not moved yet: what it lies behind was not opened, or its pressure not let out. Null where nothing stands before it. */
+export function closedBefore({ plan, records }: Sheet, loop: LoopId): string | null {
+  const shut = plan
+    .flatMap((s) => s.tasks)
+    .find((t) => t.kind === "tick" && t.before === loop && !records.values.has(t.id));
+  if (!shut) return null;
+  return shut.when?.(records)
+    ? `First: ${shut.label}. Tick it on the sheet.`
+    : "No adjustment is advised now, so nothing was opened for it. To adjust all the same, tick that on the sheet first.";
+}
+
+interface Sheet {
+  readonly plan: readonly Station[];
+  readonly records: SheetRecords;
 }
 
 /** Tasks of a station that are asked for, by what was recorded so far. */

@@ -62,6 +62,10 @@ export interface LoopRecord {
   readonly early: boolean;
   /** No water returned while the pressure was over its limit. */
   readonly noReturn: boolean;
+  /** An adjustment is advised now: what it lies behind may be opened for it. */
+  readonly turns: boolean;
+  /** A finer instrument of the kit, where all that was read so far is coarse; "" where none is asked for. */
+  readonly finer: string;
   /** The newest reading that counts: its value, its set point where it has one, and what a repeat of it would draw anew. */
   readonly last: { readonly value: number; readonly setPoint: number | null; readonly u: number } | null;
 }
@@ -105,6 +109,8 @@ export const NOTHING_READ: LoopRecord = {
   faultTaken: false,
   early: false,
   noReturn: false,
+  turns: false,
+  finer: "",
   last: null,
 };
 

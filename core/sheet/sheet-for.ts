@@ -2,7 +2,7 @@ import type { SheetQuestion, Station } from "./plan";
 import { clean, handOver, leaks, milk, parts, sign } from "./stations/after";
 import { grinder, shots } from "./stations/coffee";
 import { lookOver, place, tools } from "./stations/arrive";
-import { steam } from "./stations/boiler";
+import { steam, steamRefit } from "./stations/boiler";
 import { pressure } from "./stations/pressure";
 import { fills, power, warmUp } from "./stations/start-up";
 import { temperature } from "./stations/temperature";
@@ -29,6 +29,7 @@ export function sheetFor(question: SheetQuestion): Station[] {
     ...warmUp(question),
     ...pressure(question),
     steam(question),
+    steamRefit(question),
     temperature(question),
     volumes(question),
     grinder(question),

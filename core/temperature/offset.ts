@@ -13,7 +13,7 @@ export function offsetKnob({ step, raises }: NonNullable<ModelCard["offset"]>): 
     step,
     direction: raises ? 1 : -1,
     response: { mean: 1, sd: 0.1 },
-    largestMove: 10,
+    largestMove: 15,
     scatter: 0.1,
     staleProbability: 1 / 3,
     faults: { stuck: 0.03, reversed: 0.03 },

@@ -109,6 +109,7 @@ export const MACHINES: readonly DemoMachine[] = [
     owner: "Yrsa Coombe",
     site: "Ferry ticket office",
     town: "Merrowhaven",
+    card: { stopThreads: "less" },
   },
   {
     kind: "K8",

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bandProblem } from "~core/boiler";
-import { AMOUNT_KINDS, type AmountKind, parseAmount } from "~core/grinder";
+import { STOP_THREADS, AMOUNT_KINDS, type AmountKind, parseAmount } from "~core/grinder";
 import { ABOUT_IDS, LONGEST_AMENDMENT, type ReadingDetail } from "~core/job";
 import { LOOP_IDS, type LoopId, type Reads, atOf, moduleOf } from "~core/knobs";
 import { PLACES } from "~core/metrology";
@@ -332,7 +332,7 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
 const AMOUNTS = {
   seconds: [0.1, 60],
   clock: [-Infinity, Infinity],
-  threads: [0, 60],
+  threads: STOP_THREADS,
   degrees: [-30, 30],
   spring: [1, 12],
   notch: [-100, 100],

@@ -197,6 +197,11 @@ export function ModelForm({
             <option value="yes">makes the water hotter</option>
             <option value="no">makes the water cooler</option>
           </SelectField>
+          <SelectField field={f.stopThreads!} label="More threads of a dose stop give">
+            <option value="unknown">not known, or it has none</option>
+            <option value="less">less coffee</option>
+            <option value="more">more coffee</option>
+          </SelectField>
           <SelectField field={f.buttons!} label="A dose button stores">
             <option value="volume">volume</option>
             <option value="time">seconds</option>

@@ -73,6 +73,7 @@ export const modelSchema = z
     opvRaises: z.enum(["clockwise", "anticlockwise"]),
     opvAccess: z.enum(["outside", "inside", "isolation-tap", "spring", "none"]),
     offsetStep: optional(0.1, 5),
+    stopThreads: z.enum(["more", "less", "unknown"]).default("unknown"),
     offsetRaises: z.enum(["yes", "no"]).default("yes"),
     lineLowest: optional(0, 10),
     lineHighest: optional(0, 10),
@@ -125,6 +126,7 @@ export const modelSchema = z
         opvAccess: m.opvAccess,
         buttons: m.buttons,
         offset: m.offsetStep === null ? null : { step: m.offsetStep, raises: m.offsetRaises === "yes" },
+        stopThreads: KINDS[kind].knobs.includes("dose-stop") ? m.stopThreads : null,
         linePressure:
           m.lineLowest === null || m.lineHighest === null ? null : { lowest: m.lineLowest, highest: m.lineHighest },
         steamPressure:

@@ -23,6 +23,7 @@ export function valuesOf(kind: KindId, model?: ModelInput): Record<string, strin
     opvAccess: card.opvAccess,
     offsetStep: figure(card.offset?.step),
     offsetRaises: (card.offset?.raises ?? true) ? "yes" : "no",
+    stopThreads: card.stopThreads ?? "unknown",
     lineLowest: figure(card.linePressure?.lowest),
     lineHighest: figure(card.linePressure?.highest),
     steamLower: figure(card.steamPressure?.lower),

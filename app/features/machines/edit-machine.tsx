@@ -28,7 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     return {
       newId: uuidv7(),
       machineId: row.id,
-      models: models.map(({ id, maker, name }) => ({ id, maker, name })),
+      models: models.map(({ id, maker, name, kind }) => ({ id, maker, name, kind })),
       given: {
         serial,
         modelId,

@@ -2,7 +2,7 @@ import { type SubmissionResult, useForm } from "@conform-to/react";
 import { useRef, useState } from "react";
 import { Form, useActionData, Link, useNavigation } from "react-router";
 import { usePlaces } from "./use-places";
-import { KINDS, KIND_IDS } from "~core/kind";
+import { KINDS, KIND_IDS, type KindId } from "~core/kind";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, TextArea, TextField } from "~app/ui/field";
 import { useDraft, useForgetWhenSentOn, useSentWhenBack } from "~app/ui/use-draft";
@@ -12,7 +12,7 @@ interface Props {
   title: string;
   draftKey: string;
   newId: string;
-  models: { id: string; maker: string; name: string }[];
+  models: { id: string; maker: string; name: string; kind: KindId }[];
   given: Record<string, string>;
   lastResult: SubmissionResult<string[]> | null | undefined;
   save: string;
@@ -30,7 +30,9 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
     defaultValue: given,
   });
   const busy = useNavigation().state !== "idle";
-  const [fresh, setFresh] = useState(given.modelId === "new");
+  const [modelId, setModelId] = useState(given.modelId);
+  const fresh = modelId === "new";
+  const kind = models.find((m) => m.id === modelId)?.kind;
   const [seat, setSeat] = useState(given.gaugePlace ?? "none");
   const serial = f.serial!;
   const unique = (names: string[]) => [...new Set(names)].filter(Boolean);
@@ -49,7 +51,7 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
       <h1 className="text-2xl font-bold">{title}</h1>
       <DraftId draft={draft} />
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField field={f.modelId!} label="Model" onChange={(e) => setFresh(e.target.value === "new")}>
+        <SelectField field={f.modelId!} label="Model" onChange={(e) => setModelId(e.target.value)}>
           <option value="">choose</option>
           <option value="new">not listed: describe it here</option>
           {models.map((m) => (
@@ -162,16 +164,20 @@ export function MachineForm({ title, draftKey, newId, models, given, lastResult,
             inputMode="decimal"
             hint="What the pump reaches against a dead end: not the brew pressure."
           />
-          <label className="flex min-h-11 cursor-pointer items-center gap-3 self-end">
-            <input
-              type="checkbox"
-              name="flowControl"
-              value="yes"
-              defaultChecked={given.flowControl === "yes"}
-              className="size-6 shrink-0 accent-ink"
-            />
-            Has a flow-control valve
-          </label>
+          {kind && KINDS[kind].flowControl ? (
+            <p className="self-end py-2.5">This kind always has a flow-control valve.</p>
+          ) : (
+            <label className="flex min-h-11 cursor-pointer items-center gap-3 self-end">
+              <input
+                type="checkbox"
+                name="flowControl"
+                value="yes"
+                defaultChecked={given.flowControl === "yes"}
+                className="size-6 shrink-0 accent-ink"
+              />
+              Has a flow-control valve
+            </label>
+          )}
           <TextField field={f.water!} label="Water" hint="Mains, softened, well …" />
           <TextField field={f.coffee!} label="Coffee" />
           <TextField

@@ -13,7 +13,7 @@ export async function loader({ context }: Route.LoaderArgs) {
   const { workshop } = who(context);
   return reading(async () => {
     const models = await modelsOf(database(), workshop.id);
-    return { newId: uuidv7(), models: models.map(({ id, maker, name }) => ({ id, maker, name })) };
+    return { newId: uuidv7(), models: models.map(({ id, maker, name, kind }) => ({ id, maker, name, kind })) };
   });
 }
 

@@ -103,7 +103,7 @@ export function leaks(question: SheetQuestion): Station | null {
     ],
     {
       cautions: kind.supply === "plumbed" ? ["water", "hot"] : ["hot"],
-      after: [WARM, ["refit", "The cover goes back on first."]],
+      after: [WARM, ["refit", "The cover goes back on first."], ["steam-refit", "The cover goes back on first."]],
     },
   );
 }

@@ -1,6 +1,7 @@
 import { type SheetQuestion, type Station, has } from "../plan";
 import type { Task } from "../tasks";
 import { WARM, measured, read, station, table, tick } from "./build";
+import { COVERS, REFIT, beforeMoves, finerFirst, meant } from "./opened";
 
 /** Boiler and steam: pressurestat, gauge against thermometer, steam power, the single boiler’s steam plan. */
 
@@ -9,11 +10,13 @@ export function steam(question: SheetQuestion): Station | null {
   const { kind, loops } = question;
   if (!has(question, "steam") || !kind.steams) return null;
   const pressurestat = loops.some((l) => l.id === "pressurestat");
+  const wheel = loops.some((l) => l.id === "pressurestat" && l.opens);
   return station(
     "steam",
     "Boiler and steam",
     pressurestat ? "boiler gauge, jug, thermometer" : "jug, thermometer",
     [
+      ...(wheel ? [finerFirst("pressurestat"), beforeMoves("steam.covers", "pressurestat", COVERS)] : []),
       ...(pressurestat
         ? [
             {
@@ -25,6 +28,7 @@ export function steam(question: SheetQuestion): Station | null {
             },
           ]
         : []),
+      ...(wheel ? [meant("pressurestat")] : []),
       tick("steam.dry", "Dry steam after a purge"),
       ...(kind.steamGauge
         ? [
@@ -53,6 +57,26 @@ export function steam(question: SheetQuestion): Station | null {
         ...(kind.boiler === "single" ? (["dry-element"] as const) : []),
       ],
       after: [WARM],
+      ...(wheel ? { hardStop: COVERS } : {}),
+    },
+  );
+}
+
+/** The case closed again where the pressurestat was set behind it, whatever came of it. */
+export function steamRefit(question: SheetQuestion): Station | null {
+  const { kind, loops } = question;
+  if (!has(question, "steam") || !kind.steams || !loops.some((l) => l.id === "pressurestat" && l.opens)) return null;
+  return station(
+    "steam-refit",
+    "Cover back on after the pressurestat",
+    "switched off, unplugged",
+    [{ ...tick("steam.refit", REFIT.confirm), when: (r) => r.values.has("steam.covers") }],
+    {
+      hardStop: REFIT,
+      beside: { loop: "pressurestat", reads: true },
+      cautions: ["live-parts"],
+      after: [["steam", "Boiler and steam come before the cover goes back on."]],
+      skippable: false,
     },
   );
 }

@@ -23,6 +23,7 @@ export function grinder(question: SheetQuestion): Station | null {
       ...wantedOf(kind),
       depth(),
       ...(timed ? [setting()] : []),
+      ...(kind.knobs.includes("dose-stop") && question.card.stopThreads === "unknown" ? [stopThreads] : []),
       { id: "grinder.basket", label: "Dose, weighed", kind: "loop", loop: "basket" },
       ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
     ],
@@ -33,6 +34,20 @@ export function grinder(question: SheetQuestion): Station | null {
     },
   );
 }
+
+/** Under this task name it is kept what the threads of a dose stop do, where the model data did not say. */
+export const STOP_TASK = "grinder.stop";
+
+const stopThreads: Task = {
+  id: STOP_TASK,
+  label: "Dose stop: more threads showing give",
+  hint: "Models differ. Not known: weigh a dose, turn the stop one thread, weigh again, then answer. The answer goes into the model data.",
+  kind: "choice",
+  options: [
+    { value: "less", label: "less coffee" },
+    { value: "more", label: "more coffee" },
+  ],
+};
 
 function basket(): Task {
   return {

@@ -2,20 +2,10 @@ import { pressureCheck } from "../../pressure";
 import { type HardStop, type SheetQuestion, type Station, type StationId, has } from "../plan";
 import type { Task } from "../tasks";
 import { LOCAL_RULES, station, tick } from "./build";
-import { type LoopRecord, type SheetRecords, loopRecord } from "../records";
+import { type SheetRecords, loopRecord } from "../records";
+import { COVERS, REFIT, beforeMoves, finerFirst, meant, opensFor } from "./opened";
 
 /** Brew pressure: as found, covers off where something is to be adjusted behind them, as left, and closing up. */
-
-const COVERS: HardStop = {
-  title: "Covers off: live parts",
-  lines: [
-    "With the cover off and the machine on, terminals are live and pipes are hot.",
-    "Switch off and unplug before the cover comes off. Keep it off only as long as the work needs.",
-    "Dry hands, no rings, one hand behind you near live parts.",
-    LOCAL_RULES,
-  ],
-  confirm: "Off, unplugged: the cover is off",
-};
 
 const RELEASE: HardStop = {
   title: "Trapped pressure",
@@ -46,16 +36,6 @@ const causeOf = ({ flowControl }: SheetQuestion): Task => ({
   pattern: flowControl ? "brew-pressure-flow-control" : "brew-pressure",
   optional: true,
 });
-
-const REFIT: HardStop = {
-  title: "Off and unplugged first",
-  lines: [
-    "Switch the machine off and pull the plug before the cover goes back on.",
-    "No wire pinched, no tool left inside, every screw back in.",
-    LOCAL_RULES,
-  ],
-  confirm: "Unplugged: the cover is on",
-};
 
 /** No pump: line pressure makes the pre-infusion, the spring the shot. */
 function preInfusion(): Station {
@@ -95,8 +75,8 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
   const brew = (r: SheetRecords) => loopRecord(r, "opv");
   /** A case is opened only for an adjustment behind it; once it is open it must be closed, whatever came of it. */
   const opened = (r: SheetRecords) => r.values.has("covers");
-  const opens = (r: SheetRecords) => opened(r) || toAdjust(brew(r));
-  const moves = (record: LoopRecord) => record.events.at(-1) === "reading" && toAdjust(record);
+  const opens = opensFor("opv");
+  const moves = (r: SheetRecords) => brew(r).events.at(-1) === "reading" && opens(r);
   return [
     station(
       "as-found",
@@ -111,6 +91,7 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
             ]
           : []),
         { id: "as-found", label: "Brew pressure as found", kind: "readings", loop: "opv", run: "as-found" },
+        ...(adjustable && loop?.opens ? [finerFirst("opv")] : []),
         ...(adjustable ? [] : [causeOf(question)]),
       ],
       {
@@ -120,7 +101,7 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
       },
     ),
     covers &&
-      station("covers", "Covers off", "dry hands, clear bench", [{ ...tick("covers", COVERS.confirm), when: opens }], {
+      station("covers", "Covers off", "dry hands, clear bench", [beforeMoves("covers", "opv", COVERS)], {
         hardStop: COVERS,
         beside: { loop: "opv", reads: false },
         cautions: ["live-parts", "hot"],
@@ -133,20 +114,19 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
         "Brew pressure: adjust",
         spring ? "springs, spanner" : kind.opv === "isolation-tap" ? "screwdriver, tap closed" : "screwdriver",
         [
-          ...(spring
-            ? [{ ...tick("adjust.zero", SWAP.confirm), when: (r: SheetRecords) => opensSpring(brew(r), r) }]
-            : []),
+          ...(spring ? [beforeMoves("adjust.zero", "opv", SWAP)] : []),
           ...(kind.opv === "isolation-tap"
             ? [
                 tick("tap.closed", "Isolation tap before the group: closed", {
                   hint: "The OPV is set against the closed tap, read on the pump side: only OPV and pump decide.",
                   releases: "tap.open",
                   // Open again for as left, it is closed anew only for another move.
-                  when: (r) => r.values.has("tap.closed") || moves(brew(r)),
+                  when: (r) => r.values.has("tap.closed") || moves(r),
                 }),
               ]
             : []),
           { id: "adjust", label: "Adjust the OPV", kind: "adjust", loop: "opv" },
+          ...(loop?.opens ? [meant("opv")] : []),
           causeOf(question),
         ],
         {
@@ -212,14 +192,4 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
         },
       ),
   ];
-}
-
-/** Before a spring is swapped: with nothing to swap there is nothing to let out. */
-function opensSpring(record: LoopRecord, r: SheetRecords): boolean {
-  return r.values.has("adjust.zero") || toAdjust(record);
-}
-
-/** Read, not in spec, and neither given up nor stopped: it is still to be adjusted. */
-function toAdjust({ events, accepted, faultTaken, noReturn }: LoopRecord): boolean {
-  return events.length > 0 && !accepted && !faultTaken && !noReturn;
 }

@@ -1,4 +1,5 @@
-import { chosen, latest } from "../records";
+import type { LoopId } from "../../knobs";
+import { type SheetRecords, chosen, latest } from "../records";
 import { type TaskModule, Unfit, sayAny } from "./task";
 
 /** Tasks that take a tick, words, or one of several answers. */
@@ -7,11 +8,16 @@ export interface TickTask {
   readonly kind: "tick";
   /** Ticking it takes back that other tick: a tap is closed or open, never both. */
   readonly releases?: string;
+  /** This knob is not moved before it is ticked. */
+  readonly before?: LoopId;
+  /** What is said beside it, by what was recorded so far. */
+  readonly says?: (records: SheetRecords) => string;
 }
 
 export const tick: TaskModule<TickTask> = {
   done: (task, { records }) => latest(records, task.id) !== undefined,
   say: (_, value) => sayAny(value),
+  remedy: ({ says }, records) => says?.(records) ?? "",
 };
 
 export interface TextTask {

@@ -83,7 +83,7 @@ export const OTHERS: readonly Population[] = [
     name: "pulses",
     tolerance: { lower: 34, target: 36, upper: 38 },
     right: "accept",
-    over: { ...pulseKnob(USUAL_METER), largestMove: 400, backlash: 0 },
+    over: { ...pulseKnob(USUAL_METER), largestMove: 400, safe: Infinity, backlash: 0 },
     draw: (random, normal) => ({
       response: 0.5 * Math.exp(0.24 * normal()),
       setting: 36 + (random() < 0.5 ? -1 : 1) * (3 + 9 * random()),

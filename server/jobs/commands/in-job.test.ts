@@ -75,6 +75,9 @@ test("the order of work holds, whatever is sent", async () => {
   await addTick(target(jobId), { key: "tools" });
   // A case is opened only once it is known that something is to be adjusted behind it.
   await expect(addTick(target(jobId), { key: "covers" })).rejects.toThrow("not on this sheet now");
+  // This kind always has a flow control: half shut it would throttle the pump.
+  await expect(addReading(target(jobId), shown(8))).rejects.toThrow("First: Flow control fully open.");
+  await addTick(target(jobId), { key: "flow.open" });
   await addReading(target(jobId), shown(8));
   await expect(addMove(target(jobId), turn(0.5))).rejects.toThrow("Brew pressure as found comes first.");
   await expect(sign(target(jobId), { name: "Ilka", remark: "" })).rejects.toThrow(

@@ -1,11 +1,31 @@
-import { and, eq, inArray } from "drizzle-orm";
-import type { KitInstrument } from "../../../core/metrology";
+import { and, eq, inArray, isNull } from "drizzle-orm";
+import type { InstrumentQuantity, KitInstrument } from "../../../core/metrology";
 import type { Transaction } from "../../../db/client";
 import { instrumentFrom } from "../../../db/queries/job-from";
 import { instrument } from "../../../db/schema";
 import { Refused } from "../../refused";
 
 /** Instruments a figure is read with: of the workshop’s kit, or built into the machine. */
+
+/** Instruments of a kind that a workshop has to hand: none that is built into a machine. */
+export async function kitOf(
+  tx: Transaction,
+  workshopId: string,
+  quantity: InstrumentQuantity,
+): Promise<KitInstrument[]> {
+  const rows = await tx
+    .select()
+    .from(instrument)
+    .where(
+      and(
+        eq(instrument.workshopId, workshopId),
+        eq(instrument.inKit, true),
+        eq(instrument.quantity, quantity),
+        isNull(instrument.machineId),
+      ),
+    );
+  return rows.map(instrumentFrom);
+}
 
 const NOT_HERE = "Choose an instrument from the kit or the machine’s own.";
 

@@ -2,14 +2,23 @@ import { dayIn } from "../../../core/day";
 import { type KnobStanding, type ReadingDetail, type Standing, measured } from "../../../core/job";
 import { faultsOf } from "../../../core/adjust";
 import { type LoopId, moduleOf, partFor } from "../../../core/knobs";
-import { type GaugePlace, type Place, compactBudget, outOfDate } from "../../../core/metrology";
+import {
+  AT_THE_GROUP,
+  type GaugePlace,
+  type Place,
+  compactBudget,
+  finerOf,
+  isCoarse,
+  outOfDate,
+} from "../../../core/metrology";
+import type { Transaction } from "../../../db/client";
 import { dialPressure, dialResolution } from "../../../core/pressure";
-import { type StationProgress, type Task, isEarly, tasksNow } from "../../../core/sheet";
+import { type StationProgress, type Task, closedBefore, isEarly, tasksNow } from "../../../core/sheet";
 import { adjustment, finding, reading, repair } from "../../../db/schema";
 import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
-import { instrumentFor } from "./instruments";
+import { instrumentFor, kitOf } from "./instruments";
 
 /** Readings, moves, repairs and findings of every knob. All append-only; a correction keeps the place of what it corrects. */
 
@@ -127,7 +136,13 @@ export function addReading(target: Target, input: ReadingInput) {
         "The isolation tap is closed: a gauge at the group sees no pump. Read the gauge on the pump side.",
         "place",
       );
-    const detail: ReadingDetail = { ...input.detail, ...(closed ? { tap: "closed" as const } : {}) };
+    const finer =
+      loop.opens && isCoarse(m.uCommon, loop.tolerance) ? await finerInKit(tx, target, at, { m, place }) : null;
+    const detail: ReadingDetail = {
+      ...input.detail,
+      ...(closed ? { tap: "closed" as const } : {}),
+      ...(finer ? { finer: finer.name } : {}),
+    };
     await tx.insert(reading).values({
       ...keys(target),
       ...sat,
@@ -151,6 +166,24 @@ export function addReading(target: Target, input: ReadingInput) {
       instrumentOutOfDate: outOfDate(gauge, dayIn(job.zone, moment().getTime())),
     });
   });
+}
+
+/** The instrument of the kit that tells more of this knob than what it was just read with; null where none does. */
+async function finerInKit(
+  tx: Transaction,
+  { by }: Target,
+  { loop }: KnobStanding,
+  { m, place }: { m: { uCommon: number }; place: GaugePlace },
+) {
+  const { quantity } = moduleOf(loop.at.knob).reads;
+  const kit = await kitOf(tx, by.workshop.id, quantity);
+  return finerOf(
+    m.uCommon,
+    loop.tolerance,
+    kit.filter((g) => loop.places.length === 0 || loop.places.includes(g.place)),
+    moment(),
+    (g) => (g.place === "pump" || g.place === "flow" ? place : AT_THE_GROUP),
+  );
 }
 
 /** What has to stand beside a reading of this knob. */
@@ -202,7 +235,9 @@ export function addMove(target: Target, input: MoveInput) {
     const { loop, advice, stop } = input.supersedes
       ? anyKnob(stands, input.loop)
       : needKnob(stands, input.loop, "move");
-    if (!loop.hand) throw new Refused("This machine has nothing to adjust here: it is only read.");
+    if (!loop.hand) throw new Refused("There is nothing to adjust here now: it is only read.");
+    const closed = input.supersedes ? null : closedBefore(stands, input.loop);
+    if (closed) throw new Refused(closed);
     if (Math.abs(input.amount) > loop.hand.most)
       throw new Refused(
         `More than ${loop.hand.most} ${loop.hand.unit.many} in one go is not logged as one move. Read in between.`,

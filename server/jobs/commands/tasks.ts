@@ -1,10 +1,11 @@
 import { randomUUID } from "node:crypto";
+import { and, eq, sql } from "drizzle-orm";
 import { dayIn } from "../../../core/day";
 import { PATTERNS } from "../../../core/diagnose";
 import { type Job, type Standing, skipTask, standingEntries, standingTicks, standingTimers } from "../../../core/job";
-import { type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
+import { STOP_TASK, type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
-import { entry, entryInstrument, tick } from "../../../db/schema";
+import { entry, entryInstrument, model, tick } from "../../../db/schema";
 import { moment } from "../../moment";
 import { Refused } from "../../refused";
 import { runOn, startWarmUp, stopWarmUp } from "./clocks";
@@ -97,6 +98,15 @@ async function writeEntry(
     value,
     supersedes: corrected(job, task, input.supersedes ?? null),
   });
+  if (task.id === STOP_TASK && value.form === "choice") await foundOutOfStop(tx, target, job, value.choice);
+}
+
+/** What a dose stop of this model does is found out once: the next machine of the model is not asked. */
+async function foundOutOfStop(tx: Transaction, { by }: Target, { machine }: Job, gives: string): Promise<void> {
+  await tx
+    .update(model)
+    .set({ card: sql`${model.card} || ${JSON.stringify({ stopThreads: gives })}::jsonb` })
+    .where(and(eq(model.workshopId, by.workshop.id), eq(model.id, machine.modelId)));
 }
 
 /** The line that an entry replaces: the one named; an answer or words that there is one of replace what stood before. */

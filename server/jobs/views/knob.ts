@@ -32,7 +32,7 @@ import {
 } from "../../../core/metrology";
 import { flowingTest } from "../../../core/pressure";
 import { formatFigure, formatQuantity, formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
-import { type Task, isDone, notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
+import { type Task, closedBefore, isDone, notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
 import { learnDrip, teachWords } from "../../../core/volume";
 import type { SignedIn } from "../../auth";
 
@@ -207,7 +207,10 @@ function rateWords({ rate, setting }: NonNullable<Standing["timed"]>): string {
 }
 
 /** The tick that comes before this knob is moved, in words; "" where nothing stands in the way. */
-function lockedBy({ loop }: KnobStanding, { plan, records }: Standing): string {
+function lockedBy({ loop }: KnobStanding, standing: Standing): string {
+  const { plan, records } = standing;
+  const shut = closedBefore(standing, loop.id);
+  if (shut) return shut;
   const station = plan.find((s) => s.tasks.some((t) => t.kind === "adjust" && t.loop === loop.id));
   const due = station ? tasksNow(station, records) : [];
   const at = due.findIndex((t) => t.kind === "adjust");
@@ -254,7 +257,7 @@ function adviceView(
   standing: Standing,
   { pressureUnit, resolution, moment }: { pressureUnit: string; resolution: number; moment: number },
 ) {
-  const { loop, log, question, advice, stop } = knob;
+  const { loop, log, question, advice, stop, record } = knob;
   const { job } = standing;
   if (!question || !advice) return null;
   const { action, belief } = advice;
@@ -279,6 +282,8 @@ function adviceView(
   const even = action.kind === "move" && action.expected.pInside >= 0.5;
   const taught = action.kind === "move" && loop.with.taught ? teachingOf(knob, standing) : null;
   if (action.kind === "accept") said.headline = inSpec(knob, standing, moment);
+  if (action.kind === "recheck" && action.reason === "finer-first")
+    said.headline = `Read with ${record.finer} before anything is opened.`;
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const faults = action.kind === "fault" ? faultsOf(action) : [];
   const back = action.kind === "fault" ? backToFound(action, question, words) : null;
@@ -288,7 +293,7 @@ function adviceView(
     ...said,
     /** Signed in the hand’s sense, as the log keeps it. */
     amount: action.kind === "move" ? action.amount * (loop.hand?.sign ?? 1) : null,
-    expected: action.kind === "move" && action.purpose === "into-tolerance" ? action.expected : null,
+    expected: action.kind === "move" ? action.expected : null,
     reason: action.kind === "recheck" ? action.reason : null,
     checks: [...faults.flatMap((fault) => faultWords(loop.at.knob, fault).checks), ...(back ? [back] : [])],
     part: partFor(loop.at.knob, faults),

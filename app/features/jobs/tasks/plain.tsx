@@ -29,6 +29,11 @@ export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
   return (
     <EntryForm entry={entry} className="grid gap-1">
       {back}
+      {task.remedy && (
+        <p role="status" className="border-l-8 border-brass bg-brass-wash p-3 font-semibold">
+          {task.remedy}
+        </p>
+      )}
       <Button
         name="key"
         value={task.id}
