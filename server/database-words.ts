@@ -1,4 +1,4 @@
-import { databaseError } from "./database-error";
+import { type DatabaseError, databaseError } from "./database-error";
 import { Refused } from "./refused";
 
 /** What the database refuses, in the words it means. Its rules stand in the schema and the migrations. */
@@ -28,7 +28,6 @@ const BY_CODE: Record<string, Refused> = {
   "23001": new Refused("This job is signed, or this record can’t be changed any more. Load the page again."),
   "23503": new Refused("What this belongs to is not there any more. Load the page again."),
   "23505": new Refused("This was saved already, by you or by somebody else. Load the page again."),
-  "23514": new Refused("A figure in this lies outside what can be. Check figures and units."),
   "22003": new Refused("A figure in this lies outside what can be. Check figures and units."),
   "22007": new Refused("A day in this is not in the calendar. Check the dates."),
   "22008": new Refused("A day in this is not in the calendar. Check the dates."),
@@ -40,5 +39,13 @@ const BY_CODE: Record<string, Refused> = {
 export function refusedByDatabase(error: unknown): Refused | null {
   const said = databaseError(error);
   if (!said) return null;
+  if (said.code === "23514") return outside(said);
   return (said.code === "23505" ? UNIQUE[said.constraint ?? ""] : undefined) ?? BY_CODE[said.code] ?? null;
+}
+
+/** A rule of one column bears its name: which figure it is can always be said. */
+function outside({ constraint, table = "" }: DatabaseError): Refused {
+  const named = constraint?.startsWith(`${table}_`) ? constraint.slice(table.length + 1) : (constraint ?? "");
+  const words = [table, named].map((name) => name.replaceAll("_", " ")).filter(Boolean);
+  return new Refused(`A figure in this lies outside what can be: ${words.join(", ")}. Check that figure and its unit.`);
 }

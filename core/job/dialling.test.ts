@@ -171,6 +171,17 @@ describe("the one thing to change, in words", () => {
     expect(words.why).toMatch(/^It choked: much coarser, not one step/);
   });
 
+  test.each([
+    [{}, /not dangerous for the machine/],
+    [{ trayMl: 60 }, /60 ml came back to the tray: the OPV works\. Not dangerous for the machine\./],
+    [{ trayMl: 0 }, /No water came back to the tray: check the OPV/],
+  ])("choked, with %j seen in the tray: what it means for the machine is said", (tray, says) => {
+    const shots = [aShot(1, aPull({ setting: 1, seconds: 60, yield: 4, choked: true, ...tray }))];
+    const { why } = wordsOf(standingOf(aJob("K1", "handover", { shots })));
+    expect(why).toMatch(says);
+    if ("trayMl" in tray && tray.trayMl === 0) expect(why).not.toMatch(/not dangerous/i);
+  });
+
   test("once a recipe was taken, an odd shot elsewhere leads back to it", () => {
     const good = { seconds: 25, setting: 10 };
     const at = standing([good, good, { seconds: 33, setting: 8 }], taken("shot 2", ""));

@@ -182,7 +182,10 @@ function waterWords(cause: "too-hot" | "too-cool", { kind }: Standing, { setPoin
 /** Water that a choked shot sent back: it is not dangerous, and it shows the OPV at work. */
 function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
   if ((!choked && flow !== "drip") || kind.pump === "none" || kind.opv === "none") return "";
-  if (trayMl !== undefined && trayMl > 0) return ` ${trayMl} ml came back to the tray: the OPV works.`;
+  if (trayMl !== undefined && trayMl > 0)
+    return ` ${trayMl} ml came back to the tray: the OPV works. Not dangerous for the machine.`;
+  if (trayMl === 0)
+    return " No water came back to the tray: check the OPV with a blind basket before the next choked shot.";
   return " The surplus water went back through the OPV: not dangerous for the machine. Catch it in the tray to see the OPV work.";
 }
 

@@ -62,9 +62,12 @@ export function pInside(
   if (!(u >= 0)) throw new RangeError("A standard uncertainty is 0 or more.");
   const { lower = -Infinity, upper = Infinity } = tolerance;
   if (u === 0) return value >= lower && value <= upper ? 1 : 0;
-  const below = (limit: number) =>
-    limit === Infinity ? 1 : limit === -Infinity ? 0 : belowLimit(limit - value, { u, dof, half });
-  return below(upper) - below(lower);
+  // Both shapes are symmetric: a difference of two that are nearly 1 is taken in the other tail, where nothing is lost.
+  const far = lower > value;
+  const [near, away] = far ? [value - lower, value - upper] : [upper - value, lower - value];
+  const below = (distance: number) =>
+    distance === Infinity ? 1 : distance === -Infinity ? 0 : belowLimit(distance, { u, dof, half });
+  return Math.min(1, Math.max(0, below(near) - below(away)));
 }
 
 /** Rest of the spread that is left to the normal at least, as a share of u: a rectangle alone has no tails at all, and no budget is that sure. */
@@ -75,12 +78,25 @@ function belowLimit(distance: number, { u, dof, half }: { u: number; dof: number
   const rest = Math.sqrt(Math.max((LEAST_REST * u) ** 2, u * u - (half * half) / 3));
   // A rectangle that is not the greater part is lost in the rest.
   if (half <= rest) return studentCdf(distance / u, dof);
-  // Mean of Φ((d − t)/σ) over t from −a to a; the integral of Φ is zΦ(z) + φ(z).
-  const whole = (z: number) => z * phi(z) + normalDensity(z);
+  // Mean of Φ((d − t)/σ) over t from −a to a.
   return Math.min(
     1,
     Math.max(0, (rest / (2 * half)) * (whole((distance + half) / rest) - whole((distance - half) / rest))),
   );
+}
+
+/** From here on down the two terms of the integral differ by less than their rounding: its asymptotic series is exact there. */
+const DEEP = -8;
+
+/**
+ * The integral of Φ from −∞ to z, which is zΦ(z) + φ(z); far down by φ(z)/z² (1 − 3/z² + 15/z⁴ − 105/z⁶), Abramowitz and Stegun 26.2.12.
+ *
+ * @param z in standard deviations
+ */
+function whole(z: number): number {
+  if (z > DEEP) return Math.max(0, z * phi(z) + normalDensity(z));
+  const s = 1 / (z * z);
+  return normalDensity(z) * s * (1 - s * (3 - s * (15 - s * 105)));
 }
 
 /**

@@ -295,6 +295,47 @@ describe("conformity (JCGM 106:2012, closed forms with Φ)", () => {
     expect(aim(tolerance)).toBe(9);
   });
 
+  test("always a probability, whatever the shape, however far it lies from the limits (property)", () => {
+    const limits = fc.constantFrom<Parameters<typeof pInside>[1]>(
+      { lower: 8.5, upper: 9.5 },
+      { lower: 92, upper: 94 },
+      { lower: 88, upper: 96 },
+      { lower: 0.001, upper: 0.002 },
+      { lower: 8.5 },
+      { upper: 9.5 },
+    );
+    fc.assert(
+      fc.property(
+        limits,
+        fc.double({ min: -300, max: 300, noNaN: true }),
+        fc.double({ min: 1e-4, max: 20, noNaN: true }),
+        // A rectangle is never wider than what u is made of.
+        fc.double({ min: 0, max: Math.sqrt(3), noNaN: true }),
+        fc.constantFrom(1, 4, 50, Infinity),
+        (tolerance, value, u, share, dof) => {
+          const p = pInside({ value, u, half: share * u, dof }, tolerance);
+          expect(p).toBeGreaterThanOrEqual(0);
+          expect(p).toBeLessThanOrEqual(1);
+        },
+      ),
+      { numRuns: 4000 },
+    );
+  });
+
+  test("a thin probe far below its tolerance: nearly nothing, never less than nothing, and the same on either side", () => {
+    const tolerance = { lower: 92, target: 93, upper: 94 };
+    for (let value = 82; value <= 90; value += 0.1) {
+      const u = 0.32;
+      const half = 0.5;
+      const p = pInside({ value, u, half }, tolerance);
+      expect(p).toBeGreaterThanOrEqual(0);
+      expect(p).toBeLessThan(1e-3);
+      expect(pInside({ value: 186 - value, u, half }, tolerance)).toBeCloseTo(p, 15);
+      // It falls the further it lies away.
+      expect(p).toBeLessThanOrEqual(pInside({ value: value + 0.1, u, half }, tolerance));
+    }
+  });
+
   test("moving to the middle never lowers the probability (property)", () => {
     fc.assert(
       fc.property(

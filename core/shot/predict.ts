@@ -8,6 +8,8 @@ export interface Weighed {
   readonly at: number;
   /** g on the scale */
   readonly grams: number;
+  /** The scale said it by itself; left out where eyes read it off a moving display. */
+  readonly by?: "scale";
 }
 
 export interface Running {
@@ -59,13 +61,119 @@ const lost = (rise: number, ran: number) => (rise > 0 ? rise * (1 - Math.exp(-ra
 const poured = (flow: number, rise: number, ran: number) => (ran <= 0 ? 0 : flow * (ran - lost(rise, ran)));
 
 /**
- * What is in the cup follows a flow that comes up after the first drop and then holds. Flow, rise, first drop and the lateness of the eye
- * are a grid; every figure of the scale weighs it (Bayes). The lateness is one for all figures: ten of them do not make it go away.
+ * What is in the cup now and when to stop. Once the scale has been read some times, by the flow as it is now, which may grow, fall or break
+ * through; before that by a flow that comes up after the first drop and then holds.
  *
  * @returns null before the pump has run
  */
-export function forecast({ elapsed, firstDrop, weighed, expected, target, drip }: Running): Forecast | null {
+export function forecast(running: Running): Forecast | null {
+  const { elapsed, expected, weighed, target, drip, firstDrop } = running;
   if (!(elapsed > 0) || !(expected.seconds > 0)) return null;
+  const told = weighed.filter(({ at, grams }) => at > 0 && at <= elapsed + 1 && grams > 0.5);
+  const last = told.at(-1);
+  const first = firstDrop ?? told[0]?.at ?? elapsed;
+  if (!last || told.length < LEAST_READ || last.at - first < LEAST_RUN) return byTheExpected(running);
+  const now = byTheFlow(told, first);
+  const toStop = target - drip.mean;
+  const late = told.every((one) => one.by === "scale") ? SCALE_LATE_SD : LATE_SD;
+  const at = (ahead: number) => cupAhead(now, ahead, late);
+  const reached = at(elapsed - last.at);
+  const left = Math.max(0, (toStop - reached.grams) / now.flow);
+  const then = at(elapsed - last.at + left);
+  return {
+    grams: reached.grams,
+    u: Math.sqrt(reached.variance),
+    stopIn: left,
+    uStop: Math.hypot(Math.sqrt(then.variance) / now.flow, drip.u / now.flow),
+    stopAt: elapsed + left,
+  };
+}
+
+/** Figures of the scale, and s since the first drop, from which on the flow speaks for itself. */
+const LEAST_READ = 3;
+const LEAST_RUN = 4;
+/** A flow wanders by about this much in the root of a second, as a share of itself: puck wetting, fines, a channel that opens. From memory. */
+const WANDERS = 0.045;
+/** And by so much more while it comes up after the first drop, a share that fades within so many seconds. */
+const COMES_UP = 0.4;
+const COMING_UP = 2.5;
+const wandersAt = (ran: number) => WANDERS + COMES_UP * Math.exp(-Math.max(0, ran) / COMING_UP);
+/** A figure this many standard deviations off is no wandering any more: the flow has changed, and by up to this share of itself. Our choice. */
+const BREAKS = 1.5;
+const BROKEN = 0.8;
+const HALF_SEEN = 0.5;
+/** A scale’s own lag, s: its filter, and the line to it. From memory. */
+const SCALE_LATE_SD = 0.2;
+/** No pour is slower than a drip. g/s */
+const LEAST_FLOW = 0.15;
+
+/** The cup and its flow at the last figure of the scale: means, variances and what they share. */
+interface Flowing {
+  readonly grams: number;
+  readonly flow: number;
+  readonly gg: number;
+  readonly gf: number;
+  readonly ff: number;
+}
+
+/** A flow that wanders, followed figure by figure (Kalman filter of a cup and its flow; Kalman 1960). */
+function byTheFlow(told: readonly Weighed[], first: number): Flowing {
+  const [one] = told;
+  let at = one!.at;
+  let x: Flowing = { grams: one!.grams, flow: one!.grams / Math.max(1, at - first), gg: U_GRAMS ** 2, gf: 0, ff: 0 };
+  x = { ...x, ff: (COMES_UP * x.flow + 0.3) ** 2 };
+  for (const { at: next, grams } of told.slice(1)) {
+    const dt = next - at;
+    if (dt <= 0) continue;
+    let before = wander(x, dt, wandersAt(next - first));
+    const off = grams - before.grams;
+    const breaks = off ** 2 > BREAKS ** 2 * (before.gg + U_GRAMS ** 2);
+    if (breaks) {
+      const jump = (BROKEN * before.flow) ** 2;
+      before = { ...before, gg: before.gg + jump * dt * dt, gf: before.gf + jump * dt, ff: before.ff + jump };
+    }
+    const s = before.gg + U_GRAMS ** 2;
+    const [kg, kf] = [before.gg / s, before.gf / s];
+    x = {
+      grams: before.grams + kg * off,
+      flow: Math.max(LEAST_FLOW, before.flow + kf * off),
+      gg: before.gg * (1 - kg),
+      gf: before.gf * (1 - kg),
+      // When it broke between two figures nobody saw: what it is now is known only with the next.
+      ff: before.ff - kf * before.gf + (breaks ? (HALF_SEEN * before.flow) ** 2 : 0),
+    };
+    at = next;
+  }
+  return x;
+}
+
+/** The cup and its flow some seconds on, with nothing read meanwhile. */
+function wander({ grams, flow, gg, gf, ff }: Flowing, dt: number, share: number): Flowing {
+  const q = (share * flow) ** 2;
+  return {
+    grams: grams + flow * dt,
+    flow,
+    gg: gg + 2 * dt * gf + dt * dt * ff + (q * dt ** 3) / 3,
+    gf: gf + dt * ff + (q * dt * dt) / 2,
+    ff: ff + q * dt,
+  };
+}
+
+/**
+ * What stands in the cup then, the same lateness on all that was read.
+ *
+ * @param late standard deviation of that lateness, s
+ */
+function cupAhead(now: Flowing, ahead: number, late: number): { grams: number; variance: number } {
+  const { grams, gg, flow } = wander(now, Math.max(0, ahead), WANDERS);
+  return { grams, variance: gg + (late * flow) ** 2 };
+}
+
+/**
+ * What is in the cup follows a flow that comes up after the first drop and then holds. Flow, rise, first drop and the lateness of the eye
+ * are a grid; every figure of the scale weighs it (Bayes). The lateness is one for all figures: ten of them do not make it go away.
+ */
+function byTheExpected({ elapsed, firstDrop, weighed, expected, target, drip }: Running): Forecast {
   const toStop = target - drip.mean;
   const told = weighed.filter(({ at, grams }) => at > 0 && grams > 0.5);
   const usualFirst = firstDrop ?? FIRST_SHARE * expected.seconds;

@@ -94,13 +94,24 @@ export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice
       settled: wait === below || wait === above,
     };
   }
-  return last.taste === "sour"
-    ? { wait: clamp(last.wait - WAIT_STEP), why: "Sour: the water was too cool. Wait less.", settled: last.wait === 0 }
-    : {
-        wait: clamp(last.wait + WAIT_STEP),
-        why: "Bitter: the water was too hot. Wait longer.",
-        settled: last.wait >= longest,
-      };
+  const [cool, hot] = [last.taste === "sour", last.taste === "bitter"];
+  const wait = clamp(last.wait + (hot ? WAIT_STEP : -WAIT_STEP));
+  // At the end of what waiting can do it is something else that moves the temperature.
+  if (cool && last.wait <= 0)
+    return {
+      wait: 0,
+      why: "Sour without any wait: hotter another way. Steam switch on for a few seconds first.",
+      settled: true,
+    };
+  if (hot && wait <= last.wait)
+    return {
+      wait: longest,
+      why: `Bitter, and ${longest} s is as long as the rest allows: cooler another way. Flush a few seconds first, set the thermostat lower, or take a lighter roast.`,
+      settled: true,
+    };
+  return cool
+    ? { wait, why: "Sour: the water was too cool. Wait less.", settled: false }
+    : { wait, why: "Bitter: the water was too hot. Wait longer.", settled: false };
 }
 
 /**

@@ -163,6 +163,25 @@ describe("no display: the light’s cycle", () => {
     expect(both.wait).toBe(10);
     expect(nextWait(stats, [{ wait: 12, taste: "balanced" }])).toMatchObject({ wait: 12, settled: true });
   });
+  test("at the end of what waiting can do another way is named, and nothing is told to wait longer", () => {
+    const short = cycleStats([{ off: 15 }]);
+    const capped = nextWait(short, [{ wait: nextWait(short, [{ wait: 14, taste: "bitter" }]).wait, taste: "bitter" }]);
+    expect(capped.settled).toBe(true);
+    expect(capped.why).toMatch(/Flush a few seconds first, set the thermostat lower/);
+    expect(capped.why).not.toMatch(/[Ww]ait longer/);
+    const none = nextWait(short, [{ wait: 0, taste: "sour" }]);
+    expect(none).toMatchObject({ wait: 0, settled: true });
+    expect(none.why).not.toMatch(/Wait less/);
+  });
+  test("told to wait longer, the wait is longer; told to wait less, it is less (property)", () => {
+    fc.assert(
+      fc.property(fc.nat(60), fc.nat(200), fc.constantFrom("sour" as const, "bitter" as const), (off, wait, taste) => {
+        const advice = nextWait(cycleStats([{ off: off + 1 }]), [{ wait, taste }]);
+        if (/Wait longer/.test(advice.why)) expect(advice.wait).toBeGreaterThan(wait);
+        if (/Wait less/.test(advice.why)) expect(advice.wait).toBeLessThan(wait);
+      }),
+    );
+  });
   test("the wait stays inside the rest, however bitter it tastes (property)", () => {
     fc.assert(
       fc.property(

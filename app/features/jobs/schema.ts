@@ -460,6 +460,7 @@ export const evidenceSchema = z.object({
   task,
   check: z.string().max(40),
   outcome: z.string("Choose what it showed.").max(40),
+  zero: yes,
 });
 
 export const signSchema = z.object({

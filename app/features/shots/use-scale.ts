@@ -13,7 +13,7 @@ export interface FromScale {
 
 const NOTHING: FromScale = { grams: null, weighed: [], atStop: null, atRest: null };
 /** s between figures that go into the forecast, and after the stop until the cup is at rest. */
-const BETWEEN = 2;
+const BETWEEN = 1;
 const REST = 5000;
 
 /** Listens to the bench scale while it is switched on. */
@@ -39,7 +39,7 @@ export function useScale(jobId: string, on: boolean, clock: ShotClockState): Fro
         const due = taps.stop === undefined && grams > 0.5 && (!last || at - last.at >= BETWEEN);
         return {
           grams,
-          weighed: due ? [...before.weighed, { at, grams }] : before.weighed,
+          weighed: due ? [...before.weighed, { at, grams, by: "scale" as const }] : before.weighed,
           atStop: taps.stop === undefined ? null : (before.atStop ?? before.grams),
           atRest: rested ? (before.atRest ?? grams) : null,
         };

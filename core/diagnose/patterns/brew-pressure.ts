@@ -83,6 +83,7 @@ export const BREW_PRESSURE: Pattern = {
       id: "free-flow",
       label: "Free flow without a basket",
       how: "No basket, pump on: weigh what comes in ten seconds.",
+      opensGroup: true,
       minutes: 1,
       outcomes: [
         { id: "normal", label: "as it should be" },
@@ -177,6 +178,8 @@ export const BREW_PRESSURE: Pattern = {
     },
     {
       id: "turn",
+      // A turn towards more pressure is told by the engine alone, which weighs what it may do.
+      retired: true,
       label: "A turn of the OPV towards more pressure",
       how: "Towards more until it should be well over, read again, turn it back.",
       minutes: 2,

@@ -1,8 +1,8 @@
 import { type DemonstrationPart, type PartId, demonstrationOf } from "../../care";
 import { type DescalingRule, descalingRule } from "../../kind";
 import { toleranceFor } from "../../spec";
-import { type SheetQuestion, type Station, has } from "../plan";
-import { chosen } from "../records";
+import { type HardStop, type SheetQuestion, type Station, has } from "../plan";
+import { type SheetRecords, chosen } from "../records";
 import type { Task } from "../tasks";
 import { steamHeatUp, steamPowerTest, timedSteaming } from "./boiler";
 import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build";
@@ -178,27 +178,41 @@ export function clean(question: SheetQuestion): Station | null {
       asksDescaling(rule),
       rinsed,
       ...(kind.threeWayValve && kind.pump !== "none"
-        ? [backFlushed(flush)]
+        ? [backFlushed(flush), { ...tick("clean.bled", BLOCKED.confirm), when: blocked }]
         : [tick("clean.screen", "Shower screen brushed and wiped")]),
       tick("clean.wipe", kind.steams ? "Group, wand and tray wiped" : "Group and tray wiped"),
     ],
-    { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"] },
+    { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"], hardStop: BLOCKED },
   );
 }
+
+/** The three-way valve lets nothing go: the pressure stands behind the blind basket. */
+const BLOCKED: HardStop = {
+  title: "Trapped pressure",
+  lines: [
+    "No water came back: the three-way valve is blocked, and up to 10 bar stand behind the blind basket long after the pump has stopped.",
+    "Pump off. Let it stand, then ease the handle a few millimetres at a time under a towel, face and hands away, until nothing hisses.",
+    "Only then take the portafilter out.",
+    LOCAL_RULES,
+  ],
+  confirm: "The pressure is out, the portafilter is off",
+};
+
+const blocked = (r: SheetRecords) => r.values.has("clean.bled") || chosen(r, "clean.back-flush") === "none";
 
 /** The return watched: pressure that is let go comes back into the tray. */
 function backFlushed(often: string): Task {
   return {
     id: "clean.back-flush",
     label: "Back-flushed, return watched",
-    hint: `At the end of each go the water comes back into the tray: that is as it should be. For the owner: ${often}.`,
+    hint: `Water returns to the tray after each cycle. This is normal. For the owner: ${often}.`,
     kind: "choice",
     options: [
       { value: "returns", label: "Water came back into the tray" },
       {
         value: "none",
         label: "No water came back",
-        remedy: "Three-way valve blocked or stuck: clean or renew it. Bleed the pressure before the handle is turned.",
+        remedy: "Three-way valve blocked or stuck: clean or renew it, then back-flush again.",
       },
     ],
   };

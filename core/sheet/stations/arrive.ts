@@ -93,7 +93,7 @@ export function lookOver(question: SheetQuestion): Station {
           ]
         : []),
     ],
-    { skippable: false },
+    { skippable: false, ...(kind.heavy ? { cautions: ["lift" as const] } : {}) },
   );
 }
 

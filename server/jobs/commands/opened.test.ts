@@ -14,7 +14,7 @@ import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
 import { addNote } from "./notes";
 import { addMove, addReading } from "./readings";
-import { addEntry, addTick, skipStation } from "./tasks";
+import { addEntry, addEvidence, addTick, skipStation } from "./tasks";
 
 /** What lies behind a cover is opened only for an adjustment, closed after it, and never on a coarse reading where a finer gauge is at hand. */
 
@@ -28,7 +28,7 @@ afterAll(() => poolOf(db).end());
 
 const target = (jobId: string) => ({ by: lead, jobId, commandId: randomUUID() });
 
-async function jobOn(kind: "K5" | "K6" | "K7" | "K10", visit: Parameters<typeof beginJob>[2]) {
+async function jobOn(kind: "K5" | "K6" | "K10" | "K13", visit: Parameters<typeof beginJob>[2]) {
   const [of] = await db
     .select({ id: model.id })
     .from(model)
@@ -172,6 +172,40 @@ test("a pressurestat wheel beside live terminals has a stop before it and a chec
   await addTick(target(jobId), { key: "steam.covers" });
   await addMove(target(jobId), move("pressurestat", 3));
   expect(await due(jobId, "steam-refit")).toEqual(["steam.refit"]);
+});
+
+test("no three-way valve: the handle is not turned to find a cause before the pressure was let out, and never by a program", async () => {
+  const jobId = await jobOn("K13", "check");
+  await addTick(target(jobId), { key: "tools" });
+  const fine = await gaugeCalled("Portafilter gauge A");
+  for (const x of [7, 7]) await addReading(target(jobId), reading("opv", fine, x));
+  const free = { task: "diagnosis.brew-pressure", check: "free-flow", outcome: "low" };
+  await expect(addEvidence(target(jobId), { ...free, zero: false })).rejects.toThrow("Let it out slowly");
+  const program = { ...target(jobId), by: { ...lead, way: "program" as const } };
+  await expect(addEvidence(program, { ...free, zero: true })).rejects.toThrow("Let it out slowly");
+  await addEvidence(target(jobId), { ...free, zero: true });
+  // A turn of an OPV that this machine has no screw for is no check any more.
+  const turn = { task: "diagnosis.brew-pressure", check: "turn", outcome: "nothing", zero: true };
+  await expect(addEvidence(target(jobId), turn)).rejects.toThrow("Choose what the check showed");
+});
+
+test("a program confirms no hard stop: that is a person’s at the machine", async () => {
+  const jobId = await jobOn("K5", "check");
+  await addTick(target(jobId), { key: "tools" });
+  const fine = await gaugeCalled("Portafilter gauge A");
+  for (const x of [8, 8]) await addReading(target(jobId), reading("opv", fine, x));
+  const program = { ...target(jobId), by: { ...lead, way: "program" as const } };
+  await expect(addTick(program, { key: "covers" })).rejects.toThrow("confirmed by a person at the machine");
+  await addTick(target(jobId), { key: "covers" });
+});
+
+test("a three-way valve found blocked at back-flush stops the work until the pressure is out", async () => {
+  const jobId = await jobOn("K5", ["clean"]);
+  expect(await due(jobId, "clean")).not.toContain("clean.bled");
+  await addEntry(target(jobId), { task: "clean.back-flush", typed: "none", unit: "", sure: true });
+  expect(await due(jobId, "clean")).toContain("clean.bled");
+  const { plan } = await standing(jobId);
+  expect(plan.find((s) => s.id === "clean")!.hardStop!.title).toBe("Trapped pressure");
 });
 
 test("a dose stop: which way gives more is asked before the first turn, and the model keeps the answer", async () => {

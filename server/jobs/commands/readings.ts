@@ -243,7 +243,7 @@ export function addMove(target: Target, input: MoveInput) {
         `More than ${loop.hand.most} ${loop.hand.unit.many} in one go is not logged as one move. Read in between.`,
         "amount",
       );
-    if (loop.trapsPressure && !input.zero && !input.supersedes)
+    if (loop.trapsPressure && (!input.zero || target.by.way === "program") && !input.supersedes)
       throw new Refused(
         "Pressure stands behind the blanked portafilter. Bleed it until the gauge reads zero, switch off and unplug, then tick the box.",
         "zero",

@@ -254,10 +254,10 @@ describe("rows, evidence and instruments", () => {
     expect(await db.$count(entry, and(eq(entry.jobId, jobId), eq(entry.task, task)))).toBe(3);
 
     const alarm = "diagnosis.flow-alarm";
-    await expect(addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "purple" })).rejects.toThrow(
-      "Choose what",
-    );
-    await addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "coffee" });
+    await expect(
+      addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "purple", zero: false }),
+    ).rejects.toThrow("Choose what");
+    await addEvidence(target(jobId), { task: alarm, check: "basket", outcome: "coffee", zero: false });
     expect((await sheet()).records.values.get(alarm)).toEqual([
       { form: "evidence", check: "basket", outcome: "coffee" },
     ]);

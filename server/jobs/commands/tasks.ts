@@ -21,9 +21,11 @@ export function addTick(target: Target, input: { key: string }) {
   return inJob(target, "tick", input, async (tx, job, standing) => {
     const { records } = standing();
     if (records.values.has(input.key)) return;
-    const { task } = taskOf(standing(), input.key);
+    const { task, station } = taskOf(standing(), input.key);
     if (task.kind !== "tick" && task.kind !== "heat")
       throw new Refused("This task is not a tick. Load the page again.");
+    if (target.by.way === "program" && station.hardStop?.confirm === task.label)
+      throw new Refused("A hard stop is confirmed by a person at the machine, never by a program. Nothing changed.");
     // The key of a tick is unique: ticked again after it was taken back, it is an entry.
     if (job.ticks.some((t) => t.key === input.key))
       await tx.insert(entry).values({ ...keys(target), task: task.id, value: { form: "tick" } });
@@ -200,12 +202,19 @@ export function strike(target: Target, input: { entryId: string; reason: string 
 }
 
 /** What a check showed, towards a cause. The newest outcome of a check counts. */
-export function addEvidence(target: Target, input: { task: string; check: string; outcome: string }) {
+export function addEvidence(target: Target, input: { task: string; check: string; outcome: string; zero: boolean }) {
   return inJob(target, "evidence", input, async (tx, _, standing) => {
     const { task } = taskOf(standing(), input.task);
     if (task.kind !== "diagnosis") throw new Refused("This task looks for no cause. Load the page again.");
     const check = PATTERNS[task.pattern].checks.find((c) => c.id === input.check);
-    if (!check?.outcomes.some((o) => o.id === input.outcome)) throw new Refused("Choose what the check showed.");
+    if (check?.retired || !check?.outcomes.some((o) => o.id === input.outcome))
+      throw new Refused("Choose what the check showed.");
+    const trapped = standing().loops.some((l) => l.loop.trapsPressure && l.log.length > 0);
+    if (check.opensGroup && trapped && (!input.zero || target.by.way === "program"))
+      throw new Refused(
+        "Pressure stands behind the blanked portafilter. Let it out slowly, wait until the gauge reads zero, then turn the handle, and tick the box.",
+        "zero",
+      );
     const { check: of, outcome } = input;
     await tx.insert(entry).values({ ...keys(target), task: task.id, value: { form: "evidence", check: of, outcome } });
   });

@@ -489,6 +489,9 @@ function planView(task: TaskOf<"plan">, standing: Standing) {
   return "missing" in made ? { missing: made.missing, steps: [] } : { missing: "", steps: made.steps };
 }
 
+/** Pressure stays behind the handle here once the pump has run against a blind basket. */
+const trapsPressure = ({ loops }: Standing) => loops.some((l) => l.loop.trapsPressure && l.log.length > 0);
+
 function diagnosisView(task: TaskOf<"diagnosis">, standing: Standing) {
   const pattern = PATTERNS[task.pattern];
   const typed = (standing.records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
@@ -500,14 +503,18 @@ function diagnosisView(task: TaskOf<"diagnosis">, standing: Standing) {
     title: pattern.title,
     ranked: ranked.slice(0, 4).map(({ cause, probability }) => ({ id: cause.id, label: cause.label, probability })),
     next: next?.check.id ?? null,
-    checks: pattern.checks.map(({ id, label, how, outcomes }) => ({
-      id,
-      label,
-      how,
-      outcomes,
-      seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
-      derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
-    })),
+    checks: pattern.checks
+      .filter((c) => !c.retired || evidence.some((e) => e.check === c.id))
+      .map(({ id, label, how, outcomes, opensGroup, retired }) => ({
+        id,
+        label,
+        how,
+        outcomes: retired ? [] : outcomes,
+        /** Pressure may stand behind the handle that is turned for it. */
+        zero: opensGroup === true && trapsPressure(standing),
+        seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
+        derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
+      })),
     seen: evidence.length,
     typed: typed.length,
     named: named && { label: named.label, remedy: named.remedy, part: named.part },

@@ -2,6 +2,7 @@ import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
+import { FieldError, tied } from "~app/ui/field";
 
 type Props = Pick<TaskProps<"diagnosis">, "task" | "sheet" | "newId">;
 type Diagnosis = Props["task"]["diagnosis"];
@@ -91,6 +92,20 @@ function Check({ check, next, task, sheet, newId }: Props & { check: Diagnosis["
         <EntryForm entry={entry} className="flex flex-wrap gap-2">
           <input type="hidden" name="task" value={task.id} />
           <input type="hidden" name="check" value={check.id} />
+          {check.zero && (
+            <div className="grid w-full gap-1">
+              <label className="flex min-h-11 items-center gap-3 border-l-8 border-alarm bg-alarm-wash p-2">
+                <input
+                  {...tied(entry.fields.zero!)}
+                  type="checkbox"
+                  value="yes"
+                  className="size-6 shrink-0 accent-ink"
+                />
+                Pressure let out slowly, the gauge reads zero: only then the handle was turned
+              </label>
+              <FieldError field={entry.fields.zero!} />
+            </div>
+          )}
           {check.outcomes.map((o) => (
             <Button
               key={o.id}
