@@ -152,7 +152,7 @@ export class ByTheScreen {
       case "text":
         return type("All there.");
       case "choice": {
-        const { value } = task.options.find((o) => o.value === "none") ?? task.options[0]!;
+        const { value } = task.options[0]!;
         const chip = form.locator(`input[type=radio][name="typed.${named(task.id)}"][value="${value}"]`);
         if (await chip.count()) {
           await chip.check({ force: true });

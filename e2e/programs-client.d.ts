@@ -1903,7 +1903,7 @@ export interface components {
              * @default 1
              * @enum {string}
              */
-            group?: "1" | "2";
+            group?: "1" | "2" | "3" | "4";
             /**
              * @description manual, or the button that measured it.
              * @default manual
@@ -2099,7 +2099,7 @@ export interface components {
              */
             what?: string;
             /**
-             * @description renewed, fitted, cleaned, descaled, adjusted, freed, tested or other.
+             * @description renewed, fitted, cleaned, descaled, descaled-apart, adjusted, freed, tested or other.
              * @default
              */
             how?: string;
@@ -2150,6 +2150,18 @@ export interface components {
              * @default
              */
             exception?: string;
+            /**
+             * @description A safety-critical part of this kind of machine: safety-valve, boiler, element, cut-out, wiring, gas or back-flow. Empty: none of them.
+             * @default
+             */
+            critical?: string;
+            /**
+             * @description What was done to that part: replaced, replaced-tested, put-off or out-of-use.
+             * @default
+             */
+            act?: string;
+            /** @description Answered: the safety-critical part that the words may name is not what the line is about. */
+            not_critical?: boolean;
             /** @description Part that was used, by its id in parts. */
             part_id?: string | "";
             /**

@@ -34,15 +34,18 @@ const BAND_MARGIN = 0.1;
 /** A band narrower than this is a switch that chatters, whatever the card says. From memory. */
 const LEAST_BAND = 0.05;
 
+/** A limit as it is meant: 1.4 less 0.1 is 1.3, not 1.2999999999999998. */
+const even = (bar: number) => Number(bar.toFixed(6));
+
 /** Limits on the cut-out: the upper end of the model's steam pressure. The wheel moves both points together. */
 export function cutOutTolerance(steam: { lower: number; upper: number }): Required<Tolerance> {
-  return { lower: steam.upper - CUT_OUT_MARGIN, target: steam.upper, upper: steam.upper + CUT_OUT_MARGIN };
+  return { lower: even(steam.upper - CUT_OUT_MARGIN), target: steam.upper, upper: even(steam.upper + CUT_OUT_MARGIN) };
 }
 
 /** Limits on the band between the points: itself a spec, and no wheel changes it. */
 export function bandTolerance(steam: { lower: number; upper: number }): Required<Tolerance> {
-  const target = steam.upper - steam.lower;
-  return { lower: Math.max(LEAST_BAND, target - BAND_MARGIN), target, upper: target + BAND_MARGIN };
+  const target = even(steam.upper - steam.lower);
+  return { lower: even(Math.max(LEAST_BAND, target - BAND_MARGIN)), target, upper: even(target + BAND_MARGIN) };
 }
 
 /** What is wrong with two points as typed; null when nothing is. */

@@ -40,6 +40,10 @@ export interface SignedDocument {
   card?: SignedCard;
   /** When it is serviced next at the latest; not after a visit that was no service, nor in documents of earlier versions. */
   nextService?: NextService;
+  /** Marked out of use: what is unsafe, a sentence each. Left out where nothing is. */
+  outOfUse?: string[];
+  /** What was unsafe and signed all the same, by whom and why. */
+  exception?: { by: string; why: string; of: string[] };
   remark: string;
   technician: string;
   startedAt: string;

@@ -3,7 +3,7 @@ import { PATTERNS, diagnose } from "../diagnose";
 import { type LoopId, faultWords, partFor } from "../knobs";
 import { formatQuantity, unitsOf } from "../quantity";
 import { chosen, rowsOf } from "../sheet";
-import { type How, usualWork } from "../work";
+import { type CriticalPartId, type How, namedIn, usualWork } from "../work";
 import { linesOfWork } from "./report";
 import { resultOf } from "./result";
 import type { Standing } from "./standing";
@@ -18,6 +18,8 @@ export interface FoundLine {
   readonly seen: string;
   /** The knob that hangs on it. */
   readonly loop: LoopId | null;
+  /** It is about a safety-critical part: chosen from the list, not saved with one tap. */
+  readonly critical?: CriticalPartId;
 }
 
 /** What this visit asks to be put down as work, each part once, but what is put down already. */
@@ -30,12 +32,17 @@ export function foundWork(standing: Standing): FoundLine[] {
     ...ofEarlier(standing),
   ];
   const known = new Set(linesOfWork(standing).map((line) => line.what.toLowerCase()));
-  return all.filter(({ what }) => {
-    const name = what.toLowerCase();
-    if (known.has(name)) return false;
-    known.add(name);
-    return true;
-  });
+  return all
+    .filter(({ what }) => {
+      const name = what.toLowerCase();
+      if (known.has(name)) return false;
+      known.add(name);
+      return true;
+    })
+    .map((line) => {
+      const critical = namedIn(line.what, standing.kind, standing.card).find((named) => named !== "acid");
+      return critical ? { ...line, critical } : line;
+    });
 }
 
 function ofKnobs(standing: Standing): FoundLine[] {

@@ -17,6 +17,8 @@ export interface PrintedReport {
   readonly held: string;
   readonly work: readonly string[];
   readonly shots: readonly PrintedShot[];
+  /** "" where the machine may be used; else what stands over everything on every paper. */
+  readonly outOfUse: string;
   /** What its owner should know. */
   readonly notes: readonly string[];
   readonly complaint: string;
@@ -125,7 +127,15 @@ export function printedOf(doc: SignedDocument, timeZone: string): PrintedReport 
       ...{ number, said, seconds, verdict, taken },
       yield: cup,
     })),
-    notes: [...findings, ...(doc.left ?? []).map((fault) => fault.said), ...(doc.remark ? [doc.remark] : [])],
+    outOfUse: doc.outOfUse ? outOfUseWords(doc.outOfUse) : "",
+    notes: [
+      ...(doc.exception
+        ? [`Signed as an exception by ${doc.exception.by}: ${doc.exception.why} (${doc.exception.of.join(" ")})`]
+        : []),
+      ...findings,
+      ...(doc.left ?? []).map((fault) => fault.said),
+      ...(doc.remark ? [doc.remark] : []),
+    ],
     complaint: doc.complaint,
     condition: doc.condition,
     nextService: doc.nextService ? `By ${day(doc.nextService.on)}. ${doc.nextService.why}` : "",
@@ -133,6 +143,9 @@ export function printedOf(doc: SignedDocument, timeZone: string): PrintedReport 
     signed: `Signed by ${doc.technician} on ${day(doc.signedAt)} at ${timeOfDay(new Date(doc.signedAt).getTime())}`,
   };
 }
+
+/** What every paper of a machine that is out of use says first. */
+export const outOfUseWords = (why: readonly string[]): string => `Out of use. Do not switch it on. ${why.join(" ")}`;
 
 /** A limit as it was set: three decimals are more than any spec has. */
 const limit = (value: number | undefined) => (value === undefined ? "–" : String(Math.round(1000 * value) / 1000));
@@ -195,6 +208,7 @@ export function rowsOfReport(
     row("Machine", machine.name, machine.where),
     row("Machine", "Serial", machine.serial),
     row("Workshop", "", report.workshop),
+    ...(report.outOfUse ? [row("Out of use", "", report.outOfUse)] : []),
     ...report.results.flatMap(({ title, moved, verdict, rows, finding }) => [
       row(title, "As found → as left", moved, verdict),
       ...rows.flatMap((r) => [

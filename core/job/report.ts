@@ -18,6 +18,7 @@ import {
   presetOf,
   sayTask,
   tasksNow,
+  unsafeNow,
 } from "../sheet";
 import { sayFault, sayWork } from "../work";
 import { judgeShot, standingShots, takenShot } from "./dialling";
@@ -60,10 +61,17 @@ export interface Signing {
   readonly at: Date;
   /** Results of earlier visits. */
   readonly past?: readonly PastResult[];
+  /** Where something unsafe stands: marked out of use, or signed all the same by a lead with the reason. */
+  readonly release?:
+    { readonly way: "out-of-use" } | { readonly way: "exception"; readonly by: string; readonly why: string };
 }
 
 /** All that a signature freezes. */
-export function documentOf(standing: Standing, { workshop, name, remark, at, past = [] }: Signing): SignedDocument {
+export function documentOf(
+  standing: Standing,
+  { workshop, name, remark, at, past = [], release }: Signing,
+): SignedDocument {
+  const unsafe = unsafeNow(standing.records);
   const { job, kind, card } = standing;
   const results = standing.loops.filter((l) => l.log.length > 0).map((l) => signedResult(l, standing));
   const due = nextService(standing, at.getTime(), past);
@@ -100,6 +108,10 @@ export function documentOf(standing: Standing, { workshop, name, remark, at, pas
     left: leftIn(standing),
     card: cardOf(standing, due),
     ...(due ? { nextService: due } : {}),
+    ...(unsafe.length > 0 && release?.way === "out-of-use" ? { outOfUse: unsafe } : {}),
+    ...(unsafe.length > 0 && release?.way === "exception"
+      ? { exception: { by: release.by, why: release.why, of: unsafe } }
+      : {}),
     remark,
     technician: name,
     startedAt: job.startedAt.toISOString(),
@@ -283,7 +295,7 @@ function stepsOf(standing: Standing, now: number): SignedStep[] {
 
 /** What the report says of each kind of task: the compiler names the one that is missing. */
 const LINES: { readonly [K in TaskKind]: (task: Task, standing: Standing) => Lines } = {
-  tick: recorded,
+  tick: ticked,
   text: recorded,
   choice: recorded,
   figure: recorded,
@@ -312,6 +324,12 @@ const LINES: { readonly [K in TaskKind]: (task: Task, standing: Standing) => Lin
 function said(task: Task, standing: Standing): Lines {
   const words = new Set<TaskValue>((standing.records.values.get(task.id) ?? []).filter((v) => v.form !== "work"));
   return words.size > 0 ? recorded(task, standing, (value) => words.has(value)) : [];
+}
+
+/** What a hand confirmed for its own safety, and tools set out, are no news to an owner. */
+function ticked(task: Task, standing: Standing): Lines {
+  const of = standing.plan.find((s) => s.tasks.some((t) => t.id === task.id));
+  return of?.hardStop?.confirm === task.label || of?.id === "tools" ? [] : recorded(task, standing);
 }
 
 function nothing(): Lines {
@@ -355,10 +373,13 @@ function cause(task: Task, { records }: Standing): Lines {
   const pattern = PATTERNS[task.pattern];
   const { named, ranked } = diagnose(pattern, evidence);
   const text = named
-    ? `${named.label}. ${named.remedy}${named.part && ` Parts: ${named.part}.`}`
+    ? `${named.label}.${named.part && ` Parts: ${named.part}.`}`
     : `Not settled: ${ranked[0]!.cause.label.toLowerCase()} likeliest.`;
   return [{ label: pattern.title, text }];
 }
+
+/** Nothing warms up within this, s. Our choice. */
+const LEAST_WARM = 60;
 
 /** Every try keeps its time; one taken back says why. */
 function timed(task: Task, { job }: Standing): Lines {
@@ -367,9 +388,17 @@ function timed(task: Task, { job }: Standing): Lines {
     .filter((t) => t.task === task.id)
     .flatMap(({ id, at, endedAt, outcome }) => {
       if (endedAt === null || outcome === null) return [];
-      const took = saySeconds((endedAt.getTime() - at.getTime()) / 1000);
+      const seconds = (endedAt.getTime() - at.getTime()) / 1000;
+      const took = saySeconds(seconds);
       const said =
-        outcome === "done" ? took : task.kind === "bursts" ? `not full after ${took}` : `stopped after ${took}`;
+        // Ready when it was looked at: the seconds until somebody said so are no warm-up.
+        outcome === "done" && task.kind === "warm" && seconds < LEAST_WARM
+          ? "ready"
+          : outcome === "done"
+            ? took
+            : task.kind === "bursts"
+              ? `not full after ${took}`
+              : `stopped after ${took}`;
       const value = back.get(id)?.value;
       return [{ label: task.label, text: value?.form === "struck" ? `${said}; then: ${value.reason}` : said }];
     });

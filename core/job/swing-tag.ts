@@ -15,6 +15,8 @@ export interface SwingTag {
   readonly by: string;
   /** "" where no service is due. */
   readonly next: string;
+  /** "" where the machine may be used. */
+  readonly outOfUse: string;
 }
 
 /** A tag has room for so many readings. */
@@ -27,7 +29,7 @@ const LINES = 4;
  */
 export function swingTagOf(doc: SignedDocument, timeZone: string): SwingTag {
   const { day } = datesOf(doc.timeZone || timeZone);
-  const { machine, results } = printedOf(doc, timeZone);
+  const { machine, results, outOfUse } = printedOf(doc, timeZone);
   return {
     machine: machine.name,
     serial: machine.serial,
@@ -35,6 +37,7 @@ export function swingTagOf(doc: SignedDocument, timeZone: string): SwingTag {
     left: results
       .slice(0, LINES)
       .map(({ title, left, verdict }) => `${title}: as left ${left}, ${VERDICT_WORDS[verdict]}`),
+    outOfUse,
     by: `${doc.technician}, ${doc.workshop}`,
     next: doc.nextService ? `Next service by ${day(doc.nextService.on)}` : "",
   };

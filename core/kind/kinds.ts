@@ -256,8 +256,10 @@ const GIVEN: Readonly<Record<KindId, Partial<Given> & Pick<Given, "label">>> = {
     knobs: ["opv", "pressurestat", "grind"],
     cautions: ["live-parts", "hot", "dry-element", "pressure-vessel", "acid", "lift", "supply"],
     tools: ["Multimeter", "Spanners", "Food-safe grease", "Thread seal"],
-    forbidden: ["A cracked safety valve is never cleaned and refitted into use."],
-    special: ["Descale, element, safety valve, pressurestat, steam spindle, wiring: parts replaced, with reasons."],
+    special: [
+      "A cracked safety valve is never cleaned and refitted into use.",
+      "Descale, element, safety valve, pressurestat, steam spindle, wiring: parts replaced, with reasons.",
+    ],
   },
   K10: {
     label: "Spring lever, plumbed",

@@ -39,16 +39,20 @@ export function formatQuantity(value: number, resolution: number, unit: Unit): s
 }
 
 /**
- * An uncertainty: two significant digits at most, and never fewer decimals than the reading it belongs to,
+ * An uncertainty: two significant digits, never fewer decimals than the reading it belongs to and one more at most,
  * rounded up so that it is not understated (GUM 7.2.6).
  *
  * @param resolution in the stored unit, > 0
  * @param U in the stored unit, ≥ 0
  */
 export function formatUncertainty(U: number, resolution: number, unit: Unit): string {
-  const decimals = decimalsFor(resolution / unit.factor);
+  const least = decimalsFor(resolution / unit.factor);
   const shown = U / unit.factor;
-  return (Math.ceil(shown * 10 ** decimals - 1e-6) / 10 ** decimals).toFixed(decimals);
+  const two = shown > 0 ? 1 - Math.floor(Math.log10(shown) + 1e-9) : least;
+  const decimals = Math.min(least + 1, Math.max(least, two));
+  const said = (Math.ceil(shown * 10 ** decimals - 1e-6) / 10 ** decimals).toFixed(decimals);
+  // A nought more than the reading has says nothing.
+  return decimals > least && said.endsWith("0") ? Number(said).toFixed(least) : said;
 }
 
 /**

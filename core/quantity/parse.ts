@@ -193,15 +193,16 @@ export type ParsedRange = { ok: true; low: number; high: number; unit: Unit } | 
 
 /**
  * Understands a figure or a step left open, as a strip shows it: "4 °dH", "3-4 °dH", "between 3 and 4", "3 to 4 gpg".
- * The unit may stand behind the second figure alone. Values in the stored unit.
+ * Or a pair, "1.0/1.2 bar". The unit may stand behind the second figure alone. Values in the stored unit.
  *
  * @example parseRange("between 3 and 4 °dH", "hardness", unitById("mg/L")) // low 53.5, high 71.4
  */
 export function parseRange(typed: string, dimension: Dimension, assumed: Unit): ParsedRange {
   const text = typed.trim().replace(/(?<=[\d°A-Za-z/])\s*−\s*(?=[\d.])/g, "–");
-  const parts = /^(?:between\s+)?(.+?)\s*(?:\s(?:and|to|or)\s|[–—…]|(?<=[\d°A-Za-z/])\s*-\s*(?=[\d.]))\s*(.+)$/i.exec(
-    text,
-  );
+  // A pair, as on a plate: “1.2/1.4”. A fraction has no decimals.
+  const pair = /^(\d{1,6}[.,]\d{1,6}) ?\/ ?(\d{1,6}[.,]\d{1,6}.{0,12})$/.exec(text);
+  const parts =
+    pair ?? /^(?:between\s+)?(.+?)\s*(?:\s(?:and|to|or)\s|[–—…]|(?<=[\d°A-Za-z/])\s*-\s*(?=[\d.]))\s*(.+)$/i.exec(text);
   if (!parts) {
     const one = parseQuantity(text, dimension, assumed);
     return one.ok ? { ok: true, low: one.value, high: one.value, unit: one.unit } : one;

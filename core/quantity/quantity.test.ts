@@ -176,7 +176,11 @@ describe("figures show the instrument's resolution and no more", () => {
   });
 
   test("uncertainties round up", () => {
-    expect(formatUncertainty(0.11, 0.1, unitById("bar"))).toBe("0.2");
+    // GUM 7.2.6: two figures are enough, and 0.119 is not nearly doubled to 0.2.
+    expect(formatUncertainty(0.119, 0.1, unitById("bar"))).toBe("0.12");
+    expect(formatUncertainty(0.11, 0.1, unitById("bar"))).toBe("0.11");
+    expect(formatUncertainty(1.42, 0.1, unitById("bar"))).toBe("1.5");
+    expect(formatUncertainty(0.8, 0.1, unitById("bar"))).toBe("0.8");
     expect(formatUncertainty(0.2, 0.1, unitById("bar"))).toBe("0.2");
   });
 

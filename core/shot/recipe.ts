@@ -59,13 +59,17 @@ export interface RecipeQuestion {
   /** A range of doses wanted of the machine or for the visit. */
   readonly range?: WantedRange | undefined;
   readonly yield?: number | undefined;
+  /** Ends of dose and yield, where a range was asked for. */
+  readonly doseLimits?: Required<Tolerance>;
+  readonly yieldLimits?: Required<Tolerance>;
 }
 
 /**
  * The recipe of a job. A published definition, told by its volume in the cup, sets dose, volume, seconds, pressure and temperature;
  * else the schools set ratio and window about the dose of the basket or the card.
  */
-export function recipeOf({ schools, spec, basket, dose, range, yield: wanted }: RecipeQuestion): Recipe {
+export function recipeOf(question: RecipeQuestion): Recipe {
+  const { schools, spec, basket, dose, range, yield: wanted, doseLimits, yieldLimits } = question;
   const volume = toleranceFor(spec, "shot-volume");
   if (volume) return defined(volume, spec, schools);
   const own = toleranceFor(spec, "dose");
@@ -83,6 +87,8 @@ export function recipeOf({ schools, spec, basket, dose, range, yield: wanted }: 
       : asCard && cup && schools.ratio === "1-2"
         ? { yield: whole(cup) }
         : {}),
+    ...(doseLimits ? { dose: doseLimits } : {}),
+    ...(yieldLimits ? { yield: yieldLimits } : {}),
   };
 }
 

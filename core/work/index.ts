@@ -14,6 +14,15 @@ export {
   sayFault,
   sayWork,
 } from "./line";
-export { type Ruling, forbiddenWork, isSafetyCritical, rulingOn } from "./rules";
+export {
+  CRITICAL_ACTS,
+  CRITICAL_PARTS,
+  type CriticalAct,
+  type CriticalPartId,
+  type Named,
+  criticalPartsOf,
+  namedIn,
+} from "./critical";
+export { type Ruling, rulingOn } from "./rules";
 export { type TypedFault, type TypedWork, faultFrom, workFrom } from "./typed";
 export { type UsualLine, usualWork } from "./usual";

@@ -1,4 +1,5 @@
 import type { LoopId } from "../knobs";
+import { CRITICAL_ACTS, type CriticalAct, type CriticalPartId, type Named, namedWords } from "./critical";
 
 /** A line of work: what was done to which part and why, or what was advised and not done. */
 
@@ -7,6 +8,7 @@ export const HOWS = {
   fitted: "fitted",
   cleaned: "cleaned",
   descaled: "descaled",
+  "descaled-apart": "taken apart and descaled",
   adjusted: "adjusted",
   freed: "freed or repaired",
   tested: "tested",
@@ -55,6 +57,10 @@ export interface WorkLine {
   readonly loop: LoopId | null;
   /** Why a lead set a rule aside; "" where none was. */
   readonly exception: string;
+  /** The safety-critical part it is about, and what was done to it: chosen, never typed. */
+  readonly critical?: { readonly part: CriticalPartId; readonly act: CriticalAct };
+  /** What its words may name and it is not about, as somebody answered. */
+  readonly notAbout?: readonly Named[];
 }
 
 /** Longest text of one field. Our choice: a page of a report. */
@@ -93,13 +99,22 @@ export function sayWork(line: WorkLine, money?: (price: number) => string): stri
   const shown = line.photos?.length ?? 0;
   const photos = shown === 0 ? "" : shown === 1 ? "1 photo" : `${shown} photos`;
   const { what, how, part, reason, seen, outcome, until, minutes, price, safetyCritical, licensed, exception } = line;
+  const { critical, notAbout = [] } = line;
   const of = part
     ? ` (${[part.count > 1 ? `${part.count} ×` : "", part.name, part.number].filter(Boolean).join(" ")})`
     : "";
   // Of what was not done it is said what was advised.
-  const head = outcome === "done" ? `${what}${of}: ${HOWS[how]}` : `${what}${of}: to be ${HOWS[how]}`;
+  const head = critical
+    ? `${what}${of}: ${CRITICAL_ACTS[critical.act]}`
+    : outcome === "done"
+      ? `${what}${of}: ${HOWS[how]}`
+      : `${what}${of}: to be ${HOWS[how]}`;
   const tail = [
-    outcome === "postponed" && until ? `${OUTCOMES.postponed} until ${until}` : OUTCOMES[outcome],
+    critical?.act === "out-of-use"
+      ? ""
+      : outcome === "postponed" && until
+        ? `${OUTCOMES.postponed} until ${until}`
+        : OUTCOMES[outcome],
     minutes === null ? "" : `${minutes} min`,
     price === null || !money ? "" : money(price),
     safetyCritical ? "safety-critical" : "",
@@ -107,14 +122,17 @@ export function sayWork(line: WorkLine, money?: (price: number) => string): stri
   return [
     `${head}${reason ? `, ${reason}` : ""}.`,
     seen || photos ? `Seen: ${[seen, photos].filter(Boolean).join(", ")}.` : "",
-    `${tail.filter(Boolean).join(", ")}.`,
+    sentence(tail.filter(Boolean).join(", ")),
     licensed ? `By ${licensed.name}, licence ${licensed.licence}.` : "",
     exception ? `(Exception by a lead: ${exception})` : "",
+    notAbout.length > 0 ? `(Said not to be about: ${notAbout.map(namedWords).join(", ")}.)` : "",
   ]
     .filter(Boolean)
     .map((part) => part.replace(/\.\.$/, "."))
     .join(" ");
 }
+
+const sentence = (words: string) => (words ? `${words.charAt(0).toUpperCase()}${words.slice(1)}.` : "");
 
 /** A fault left in, in words. */
 export function sayFault({ what, since, comesAndGoes, decision, why, reduction, mayTry }: FaultLeft): string {

@@ -1,6 +1,6 @@
 import type { LoopId } from "../knobs";
 import { noonOf } from "../day";
-import type { ModelCard } from "../kind";
+import type { MachineKind, ModelCard } from "../kind";
 import {
   DECISIONS,
   type Decision,
@@ -13,7 +13,8 @@ import {
   type WorkLine,
 } from "./line";
 import { Unfit } from "../unfit";
-import { isSafetyCritical, rulingOn } from "./rules";
+import { CRITICAL_ACTS, CRITICAL_PARTS, type CriticalAct, criticalPartsOf, namedIn, namedWords } from "./critical";
+import { rulingOn } from "./rules";
 
 /** From what was typed of a line of work to the line. */
 
@@ -30,6 +31,11 @@ export interface TypedWork {
   readonly licensedName: string;
   readonly licence: string;
   readonly exception: string;
+  /** A safety-critical part of the kind’s list, and what was done to it; "" where it is none of them. */
+  readonly critical: string;
+  readonly act: string;
+  /** Answered: what its words name is not what it is about. */
+  readonly notCritical: boolean;
   readonly loop: LoopId | null;
   /** Ids of photos of the job. */
   readonly photos?: readonly string[];
@@ -37,7 +43,8 @@ export interface TypedWork {
 }
 
 export interface Around {
-  readonly card: Pick<ModelCard, "descaling"> | undefined;
+  readonly kind: MachineKind;
+  readonly card: Pick<ModelCard, "descaling">;
   /** A lead types it. */
   readonly lead: boolean;
   /** ISO day of the workshop. */
@@ -52,41 +59,95 @@ const MOST_PRICE = 1_000_000;
  *
  * @throws Unfit beside the field it concerns
  */
-export function workFrom(typed: TypedWork, { card, lead, today }: Around): WorkLine {
+export function workFrom(typed: TypedWork, around: Around): WorkLine {
+  return typed.critical ? criticalFrom(typed, around) : plainFrom(typed, around);
+}
+
+/** What comes of what was done to a safety-critical part. */
+const OUTCOME_OF: Readonly<Record<CriticalAct, Outcome>> = {
+  replaced: "done",
+  "replaced-tested": "done",
+  "put-off": "postponed",
+  "out-of-use": "postponed",
+};
+
+/** A line about a safety-critical part: nothing of what was done to it is typed. */
+function criticalFrom(typed: TypedWork, { kind, today }: Around): WorkLine {
+  const part = criticalPartsOf(kind).find((id) => id === typed.critical);
+  if (!part) throw new Unfit("This machine has no such part. Choose it from the list.", "critical");
+  const act = oneOf<CriticalAct>(CRITICAL_ACTS, typed.act, "act", "Choose what was done to it.");
+  const { label, licensed: asks } = CRITICAL_PARTS[part];
+  const licensed = licenceFrom(typed);
+  const done = OUTCOME_OF[act] === "done";
+  if (done && (asks || act === "replaced-tested") && !licensed)
+    throw new Unfit(
+      "Gas, boilers under pressure and safety valves are licensed work where local rules say so. Record who did it, and the licence.",
+      "licence",
+    );
+  return {
+    ...common(typed, today, OUTCOME_OF[act]),
+    what: label,
+    how: "renewed",
+    safetyCritical: true,
+    licensed,
+    critical: { part, act },
+  };
+}
+
+function plainFrom(typed: TypedWork, { kind, card, lead, today }: Around): WorkLine {
   const what = said(typed.what, "what", "Part or task");
   if (what.length < 2) throw new Unfit("Type the part or the task.", "what");
-  const reason = said(typed.reason, "reason", "Reason");
-  if (reason.length < 3) throw new Unfit("Say why: the report shows it.", "reason");
   const how = oneOf<How>(HOWS, typed.how, "how", "Choose what was done.");
   const outcome = oneOf<Outcome>(OUTCOMES, typed.outcome, "outcome", "Choose what came of it.");
-  const licensedName = said(typed.licensedName, "licensedName", "Name");
-  const licence = said(typed.licence, "licence", "Licence");
-  if (licence && !licensedName) throw new Unfit("Type who holds that licence.", "licensedName");
+  const known = common(typed, today, outcome);
+  const named = namedIn(`${what} ${known.reason} ${known.seen}`, kind, card);
+  // Acid that is chosen is ruled on below; only acid in words is asked about.
+  const asked = named.filter((one) => one !== "acid" || (how !== "descaled" && how !== "descaled-apart"));
+  if (asked.length > 0 && !typed.notCritical)
+    throw new Unfit(
+      `Is this about the ${asked.map(namedWords).join(" or the ")}? Then choose it above, under safety-critical parts${asked.includes("acid") ? ", or how it was descaled" : ""}. If it is something else, tick that it is.`,
+      "notCritical",
+    );
   const line: WorkLine = {
+    ...known,
     what,
     how,
-    reason,
-    seen: said(typed.seen, "seen", "What was seen"),
-    ...(typed.photos && typed.photos.length > 0 ? { photos: photosFrom(typed.photos) } : {}),
-    outcome,
-    until: outcome === "postponed" ? dayFrom(typed.until, today) : null,
-    safetyCritical: typed.safetyCritical || isSafetyCritical(what),
-    minutes: figure(typed.minutes, { field: "minutes", name: "Minutes", most: MOST_MINUTES, whole: true }),
-    price: figure(typed.price, { field: "price", name: "Price", most: MOST_PRICE, whole: false }),
-    part: typed.part,
-    licensed: licensedName && licence ? { name: licensedName, licence } : null,
-    loop: outcome === "done" ? typed.loop : null,
-    exception: "",
+    safetyCritical: typed.safetyCritical,
+    licensed: licenceFrom(typed),
+    ...(asked.length > 0 ? { notAbout: asked } : {}),
   };
   const ruling = rulingOn(line, card);
   if (!ruling) return line;
-  // Who did it is asked of everybody.
-  if (ruling.field === "licence") throw new Unfit(ruling.message, ruling.field);
   if (!lead) throw new Unfit(`${ruling.message} Only a lead can record an exception.`, ruling.field);
   const why = said(typed.exception, "exception", "Reason for the exception");
   if (why.length < 10)
     throw new Unfit(`${ruling.message} As a lead, give the reason for an exception here.`, "exception");
   return { ...line, exception: why };
+}
+
+/** What every line has, whatever it is about. */
+function common(typed: TypedWork, today: string, outcome: Outcome) {
+  const reason = said(typed.reason, "reason", "Reason");
+  if (reason.length < 3) throw new Unfit("Say why: the report shows it.", "reason");
+  return {
+    reason,
+    seen: said(typed.seen, "seen", "What was seen"),
+    ...(typed.photos && typed.photos.length > 0 ? { photos: photosFrom(typed.photos) } : {}),
+    outcome,
+    until: outcome === "postponed" ? dayFrom(typed.until, today) : null,
+    minutes: figure(typed.minutes, { field: "minutes", name: "Minutes", most: MOST_MINUTES, whole: true }),
+    price: figure(typed.price, { field: "price", name: "Price", most: MOST_PRICE, whole: false }),
+    part: typed.part,
+    loop: outcome === "done" ? typed.loop : null,
+    exception: "",
+  };
+}
+
+function licenceFrom(typed: TypedWork): WorkLine["licensed"] {
+  const name = said(typed.licensedName, "licensedName", "Name");
+  const licence = said(typed.licence, "licence", "Licence");
+  if (licence && !name) throw new Unfit("Type who holds that licence.", "licensedName");
+  return name && licence ? { name, licence } : null;
 }
 
 /** More than show one part. */
@@ -111,9 +172,10 @@ export interface TypedFault {
 /**
  * A fault left in as it was typed.
  *
+ * @param currency of the workshop, before a sum that was typed bare; "" where it has none
  * @throws Unfit beside the field it concerns
  */
-export function faultFrom(typed: TypedFault): FaultLeft {
+export function faultFrom(typed: TypedFault, currency = ""): FaultLeft {
   const what = said(typed.what, "what", "The fault");
   if (what.length < 3) throw new Unfit("Say what it does, or what is broken.", "what");
   return {
@@ -122,9 +184,17 @@ export function faultFrom(typed: TypedFault): FaultLeft {
     comesAndGoes: typed.comesAndGoes,
     decision: oneOf<Decision>(DECISIONS, typed.decision, "decision", "Choose why it stays in."),
     why: said(typed.why, "why", "Why"),
-    reduction: said(typed.reduction, "reduction", "Price reduction"),
+    reduction: reductionFrom(typed.reduction, currency),
     mayTry: said(typed.mayTry, "mayTry", "What the owner may try"),
   };
+}
+
+/** A sum without its currency is no price. */
+function reductionFrom(typed: string, currency: string): string {
+  const words = said(typed, "reduction", "Price reduction");
+  if (!/^\d+([.,]\d{1,2})?$/.test(words)) return words;
+  if (!currency) throw new Unfit("Type the currency with it, like EUR 40.", "reduction");
+  return `${currency} ${words}`;
 }
 
 function said(typed: string, field: string, name: string): string {

@@ -36,7 +36,7 @@ export async function workPlain(task: Task, { target, wait, typed, instrumentId,
     case "work":
       return type(NOTHING);
     case "choice":
-      return type((task.options.find((o) => o.value === "none") ?? task.options[0]!).value);
+      return type(task.options[0]!.value);
     case "hardness":
       return type("40");
     case "purge":

@@ -33,6 +33,14 @@ test.each([
   });
 });
 
+test.each([
+  ["stock", 'name,stock\nPump,"1,000"'],
+  ["stock", "name;stock\nPump;1.000"],
+  ["price", "name;price\nPump;1.500"],
+])("a thousands mark may be a decimal one: asked, not guessed (%s)", (column, text) => {
+  expect(readPartsTable(text, MODELS).faults).toEqual([expect.stringMatching(new RegExp(`${column}: .*two ways`))]);
+});
+
 test("what is wrong is told by line and column, and nothing is taken", () => {
   const { faults, lines } = readPartsTable(
     "name,number,fits,stock,order_at,price\nP,,,1,,\nPump,1,Nobody’s,−3,x,1e9\nHose,1,,1,,\nhose,1,,2,,",

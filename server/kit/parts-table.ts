@@ -72,6 +72,14 @@ export function readPartsTable(
     const figure = (column: string, whole: boolean): number | null => {
       const typed = cell(column);
       if (!typed) return null;
+      // “1,000” may be one or a thousand, as everywhere.
+      if (/^-?[1-9]\d{0,2}([.,]\d{3})+$/.test(typed)) {
+        fault(
+          column,
+          `“${typed.slice(0, 20)}” can be read two ways. Leave the thousands mark out, or write fewer decimals.`,
+        );
+        return null;
+      }
       const value = Number(typed.replace(",", "."));
       const fits = /^-?\d+([.,]\d+)?$/.test(typed) && (!whole || Number.isInteger(value));
       if (fits && value >= 0 && value <= COUNT) return value;

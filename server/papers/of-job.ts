@@ -16,7 +16,7 @@ import type { PaperOf } from "./report";
 /** The service report of a signed job as PDF: kept by what it is made of, made where nothing of it is kept. */
 
 /** Counts on when the look of the paper changes: what was kept of the old look is made anew. */
-const LOOK = 1;
+const LOOK = 2;
 /** A kept paper that nobody made anew for so long goes, days. */
 const KEPT_DAYS = 60;
 /** px of a photo’s longer side: 48 % of a page at 200 dots an inch. */

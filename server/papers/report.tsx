@@ -130,6 +130,9 @@ function Report({ report, town, contact, paper, logo, photos, added, acknowledge
               This is not what was signed: the record was changed afterwards. Do not rely on it.
             </Text>
           )}
+          {report.outOfUse !== "" && (
+            <Text style={[s.alarm, { fontSize: 13, marginBottom: 6 }]}>{report.outOfUse}</Text>
+          )}
           {report.results.map((result) => (
             <Result key={result.title} result={result} />
           ))}

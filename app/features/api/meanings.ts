@@ -97,7 +97,7 @@ const MEANINGS: Readonly<Record<string, string>> = {
 
   "work-lines.photos": "Photos of the visit that show it, by their ids.",
   "work-lines.what": "Part or task.",
-  "work-lines.how": "renewed, fitted, cleaned, descaled, adjusted, freed, tested or other.",
+  "work-lines.how": "renewed, fitted, cleaned, descaled, descaled-apart, adjusted, freed, tested or other.",
   "work-lines.reason": "Why.",
   "work-lines.seen": "What was seen.",
   "work-lines.outcome": "done, declined, postponed or open.",
@@ -108,6 +108,11 @@ const MEANINGS: Readonly<Record<string, string>> = {
   "work-lines.licensed_name": "Who did work that a licence is asked for.",
   "work-lines.licence": "That licence.",
   "work-lines.exception": "Why a lead lets through what is refused else: no program may.",
+  "work-lines.critical":
+    "A safety-critical part of this kind of machine: safety-valve, boiler, element, cut-out, wiring, gas or back-flow. Empty: none of them.",
+  "work-lines.act": "What was done to that part: replaced, replaced-tested, put-off or out-of-use.",
+  "work-lines.not_critical":
+    "Answered: the safety-critical part that the words may name is not what the line is about.",
   "work-lines.part_id": "Part that was used, by its id in parts.",
   "work-lines.count": "How many of it.",
   "work-lines.loop": "The knob that is a new one with this work, if any.",

@@ -3,6 +3,7 @@ import { Suspense } from "react";
 import { Link, useLocation } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
+import { OutOfUse } from "./out-of-use";
 import type { Route } from "./+types/card";
 import { byLink, ownersHeaders } from "./by-link.server";
 import { PrintButton } from "./print-button";
@@ -36,6 +37,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   const { document, contact, town, paper, logo, timeZone, given } = shown;
   const card = cardIn(document);
   const { machine } = document;
+  const printed = printedOf(document, timeZone);
   return {
     newId: uuidv7(),
     machine: { name: `${machine.maker} ${machine.model}`, serial: machine.serial, site: machine.site },
@@ -45,16 +47,15 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     timeZone: document.timeZone || timeZone,
     signedAt: document.signedAt,
     technician: document.technician,
+    outOfUse: printed.outOfUse,
     recipe: card.recipe,
     // As left, in the words of the report; buttons and dose have places of their own.
-    settings: printedOf(document, timeZone)
-      .results.filter(({ knob }) => knob !== "button" && knob !== "basket")
+    settings: printed.results
+      .filter(({ knob }) => knob !== "button" && knob !== "basket")
       .map(({ title, left }) => ({ title, text: left })),
-    buttons: document.results.flatMap((r) =>
-      r.knob === "button" && r.asLeft
-        ? [{ title: r.title, text: `${r.asLeft.value.toFixed(0)} g ± ${r.asLeft.U.toFixed(1)} in the cup` }]
-        : [],
-    ),
+    buttons: printed.results
+      .filter(({ knob }) => knob === "button")
+      .map(({ title, left }) => ({ title, text: `${left} in the cup` })),
     routine: byWhen(card.routine),
     normal: card.normal,
     shown: card.shown ?? [],
@@ -111,14 +112,15 @@ export default function Card({ loaderData }: Route.ComponentProps) {
             </p>
           </header>
 
+          {c.outOfUse && <OutOfUse words={c.outOfUse} />}
           {c.recipe && (
             <section aria-labelledby="recipe" className="grid gap-2">
               <h2 id="recipe" className="text-xl font-bold">
                 Your recipe
               </h2>
               <p className="figure text-3xl font-semibold">
-                {c.recipe.dose.toFixed(1)} g → {c.recipe.yield === null ? "–" : c.recipe.yield.toFixed(0)} g
-                <span className="block text-xl font-normal">in {c.recipe.seconds.toFixed(0)} s</span>
+                {c.recipe.dose.toFixed(1)} g → {c.recipe.yield === null ? "–" : c.recipe.yield.toFixed(1)} g
+                <span className="block text-xl font-normal">in {c.recipe.seconds.toFixed(1)} s</span>
               </p>
               <p>
                 Grind {c.recipe.grind}
@@ -134,7 +136,9 @@ export default function Card({ loaderData }: Route.ComponentProps) {
                 Buttons
               </h2>
               <Figures all={c.buttons} />
-              <p className="text-sm text-soft">Measured at the recipe above. A new coffee or grind changes them.</p>
+              <p className="text-sm text-soft">
+                Measured on this visit, each button by itself. A new coffee or grind changes them.
+              </p>
             </section>
           )}
 

@@ -1,4 +1,5 @@
 import { Link, useLocation } from "react-router";
+import { OutOfUse } from "./out-of-use";
 import type { Route } from "./+types/owner-page";
 import { byLink, ownersHeaders } from "./by-link.server";
 import { PrintButton } from "./print-button";
@@ -70,6 +71,7 @@ export default function OwnerPage({ loaderData }: Route.ComponentProps) {
             </div>
           </header>
 
+          {report.outOfUse && <OutOfUse words={report.outOfUse} />}
           {report.results.map((result) => (
             <Read key={result.title} result={result} />
           ))}

@@ -424,6 +424,9 @@ export const workSchema = z.object({
   licensedName: text(4000).default(""),
   licence: text(4000).default(""),
   exception: text(4000).default(""),
+  critical: z.string().max(20).default(""),
+  act: z.string().max(20).default(""),
+  notCritical: yes,
   partId: z
     .union([z.uuid(), z.literal("")])
     .optional()
@@ -467,6 +470,8 @@ export const signSchema = z.object({
   commandId,
   name: said(100, 2, "Type your name as it should stand on the report."),
   remark: text(2000).default(""),
+  release: z.enum(["", "out-of-use", "exception"]).default(""),
+  exception: text(2000).default(""),
 });
 
 export const linkSchema = z.object({

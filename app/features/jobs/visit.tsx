@@ -48,7 +48,11 @@ export function Visit({ sheet, newId, unit }: Props) {
             title="Values wanted on this visit"
             about="Over the spec, for this visit alone. The report gives the reason. For every visit: edit the machine."
           >
-            {() => job.wanted.map((w) => <WantedValue key={w.of} sheet={sheet} newId={newId} unit={unit} wanted={w} />)}
+            {(close) =>
+              job.wanted.map((w) => (
+                <WantedValue key={w.of} sheet={sheet} newId={newId} unit={unit} wanted={w} onSaved={close} />
+              ))
+            }
           </Window>
         )}
         <Window
@@ -147,8 +151,14 @@ function Level({ sheet, newId, onSaved }: Part) {
   );
 }
 
-function WantedValue({ sheet, newId, unit, wanted }: Props & { wanted: SheetView["job"]["wanted"][number] }) {
-  const entry = useEntry("wanted", sheet.job.id, newId, { key: `wanted-${wanted.of}` });
+function WantedValue({
+  sheet,
+  newId,
+  unit,
+  wanted,
+  onSaved,
+}: Props & { wanted: SheetView["job"]["wanted"][number]; onSaved: () => void }) {
+  const entry = useEntry("wanted", sheet.job.id, newId, { key: `wanted-${wanted.of}`, onSaved });
   const { label, dimension, resolution } = WANTED[wanted.of];
   const shown = dimension === "pressure" ? unitById(unit) : unitsOf(dimension)[0]!;
   const figure = (x: number | undefined) => (x === undefined ? "–" : formatFigure(x, resolution, shown));

@@ -19,6 +19,10 @@ const price = z
   .string()
   .trim()
   .max(20)
+  .refine((typed) => !/^[1-9]\d{0,2}([.,]\d{3})+$/.test(typed), {
+    message: "Price: that can be read two ways. Leave the thousands mark out, or write fewer decimals.",
+    abort: true,
+  })
   .transform((typed) => Number(typed.replace(",", ".")))
   .refine((n) => Number.isFinite(n), "Price: a number.")
   .refine((n) => n >= 0 && n <= 1_000_000, "Price: from 0 to 1,000,000.");

@@ -169,7 +169,8 @@ function Tag({ tag }: { tag: SwingTag & { svg: string } }) {
       </div>
       <article className="grid w-[9cm] max-w-full gap-2 border-2 border-[#000] bg-[#fff] p-4 text-[#000]">
         <span aria-hidden="true" className="mx-auto size-5 rounded-full border-2 border-[#000]" />
-        <p className="text-center text-xl font-bold">{tag.tested}</p>
+        <p className="text-center text-xl font-bold">{tag.outOfUse ? "OUT OF USE" : tag.tested}</p>
+        {tag.outOfUse && <p className="font-bold">{tag.outOfUse}</p>}
         <p className="text-center">
           {tag.machine}
           <span className="figure block">{tag.serial}</span>

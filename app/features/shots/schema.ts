@@ -23,7 +23,7 @@ export const perhaps = id
 
 const typedShot = z.object({
   commandId,
-  group: z.enum(["1", "2"]).default("1"),
+  group: z.enum(["1", "2", "3", "4"]).default("1"),
   by: z.enum(PULLED_BY, "Say how it was ended.").default("manual"),
   coffeeName: text(80).default(""),
   roast: oneOf(ROASTS),
@@ -103,8 +103,10 @@ export const shotSchema = typedShot.transform((typed, ctx): { commandId: string;
 });
 
 function pullOf(typed: Typed, take: Take, refuse: (path: string, message: string) => void): Pull {
-  const volume = take("volume", "volume");
-  const weighed = take("yield", "mass");
+  // “44 ml” in the cup’s field is a volume, and is taken as one.
+  const inMl = !typed.volume && /^[\d.,\s]+(ml|cl|cc)$/i.test(String(typed.yield ?? "").trim());
+  const volume = inMl ? take("yield", "volume") : take("volume", "volume");
+  const weighed = inMl ? undefined : take("yield", "mass");
   // Read as a volume: 44 ml with crema and 36 g are the same target; without crema a ml is a gram.
   const read = weighed === undefined && volume !== undefined;
   const cup = read ? volume * (typed.crema === "with-crema" ? GRAMS_PER_ML : 1) : weighed;

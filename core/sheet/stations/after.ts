@@ -1,9 +1,21 @@
 import { type DemonstrationPart, type PartId, demonstrationOf } from "../../care";
-import { type DescalingRule, descalingRule } from "../../kind";
+import { type DescalingRule, type ModelCard, descalingRule } from "../../kind";
+import { CRITICAL_PARTS } from "../../work";
 import { toleranceFor } from "../../spec";
 import { type HardStop, type SheetQuestion, type Station, has } from "../plan";
 import { type SheetRecords, chosen } from "../records";
 import type { Task } from "../tasks";
+import {
+  ACID_TASK,
+  BACK_FLUSH_TASK,
+  LEAKS_TASK,
+  PROTECTIONS_TASK,
+  RINSE_TASK,
+  acidUsed,
+  criticalDone,
+  leaksLeft,
+  workLines,
+} from "../unsafe";
 import { steamHeatUp, steamPowerTest, timedSteaming } from "./boiler";
 import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build";
 
@@ -11,7 +23,7 @@ import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build
 
 /** Work and parts: a line each, and on a machine that came in dead what must be sound before it is filled. */
 export function parts(question: SheetQuestion): Station | null {
-  const { kind } = question;
+  const { kind, card } = question;
   if (!has(question, "work")) return null;
   const old = kind.mendedFirst;
   return station(
@@ -30,10 +42,14 @@ export function parts(question: SheetQuestion): Station | null {
       faultsLeft,
       ...(old
         ? [
-            tick("parts.safety-valve", "Safety valve OK or replaced by type, tested to local rules"),
+            {
+              ...tick("parts.safety-valve", "Safety valve OK or replaced by type, tested to local rules"),
+              when: (r: SheetRecords) => criticalDone(r).get("safety-valve") !== "out-of-use",
+            },
             tick("parts.element", "Element and wiring measured to earth"),
           ]
-        : []),
+        : [earthMeasured]),
+      ...(kind.groups === 0 ? [] : [protections, acid(card.descaling), ...(has(question, "clean") ? [] : [rinsed])]),
     ],
     {
       cautions:
@@ -47,6 +63,49 @@ export function parts(question: SheetQuestion): Station | null {
     },
   );
 }
+
+/** Insulation and earth are measured after anything live was replaced. */
+const earthMeasured: Task = {
+  ...tick("parts.element", "Earth and insulation measured after element, cut-out or wiring"),
+  hint: `By whoever local rules allow. ${LOCAL_RULES}`,
+  when: (r) =>
+    r.values.has("parts.element") ||
+    [...criticalDone(r)].some(
+      ([part, act]) => CRITICAL_PARTS[part].earth && (act === "replaced" || act === "replaced-tested"),
+    ),
+};
+
+/** Nobody is handed a machine with a guard left out: asked, since no list of words finds it. */
+const protections: Task = {
+  id: PROTECTIONS_TASK,
+  label: "Protections: safety valve, cut-outs, earth, covers",
+  kind: "choice",
+  options: [
+    { value: "as-built", label: "All as built, none bridged or left off" },
+    { value: "defeated", label: "One is bridged, blocked or missing" },
+  ],
+};
+
+/** Whether acid went through, and whether the model permits it: asked in words of its own, since it goes by many names. */
+const acid = (descaling: ModelCard["descaling"]): Task => ({
+  id: ACID_TASK,
+  label: "Acid or descaler through the machine on this visit",
+  hint: descalingRule(descaling).says,
+  kind: "choice",
+  options: [
+    {
+      value: "none",
+      label: "None",
+      refused: (r) => (descaledLine(r) ? "A line of work says that it was descaled." : ""),
+    },
+    ...(descalingRule(descaling).throughTank
+      ? [{ value: "allowed", label: "Yes, as the model permits" }]
+      : [{ value: "apart", label: "Only parts, with the machine taken apart" }]),
+    { value: "against", label: "Yes, against the model’s rule" },
+  ],
+});
+
+const descaledLine = (r: SheetRecords) => workLines(r).some((l) => l.how === "descaled" && l.outcome === "done");
 
 /** What stays in, on purpose or for the time being: told to the owner, and asked for on the next visit. */
 const faultsLeft: Task = {
@@ -96,17 +155,39 @@ export function leaks(question: SheetQuestion): Station | null {
     "leaks",
     "Leak check",
     "dry towel, torch",
-    [
-      leaksFound(kind.steams),
-      tick("leaks.water", "Water side: no leak under full pressure"),
-      ...(kind.steamGauge ? [tick("leaks.steam", "Steam side: no leak under full pressure")] : []),
-    ],
+    [leaksFound(kind.steams), tightness("water"), ...(kind.steamGauge ? [tightness("steam")] : [])],
     {
       cautions: kind.supply === "plumbed" ? ["water", "hot"] : ["hot"],
       after: [WARM, ["refit", "The cover goes back on first."], ["steam-refit", "The cover goes back on first."]],
     },
   );
 }
+
+/** Tight, or what leaks is on record: one of the two, and never both. */
+const tightness = (side: "water" | "steam"): Task => ({
+  id: `leaks.${side}`,
+  label: `${side === "water" ? "Water" : "Steam"} side under full pressure`,
+  kind: "choice",
+  options: [
+    {
+      value: "tight",
+      label: `No leak on the ${side} side`,
+      refused: (r) =>
+        leaksLeft(r).some((leak) => leak.side === side)
+          ? "A row above still leaks on this side. Save what was mended as a row that is tight, or answer that a leak is left."
+          : "",
+    },
+    {
+      value: "left",
+      label: `A leak is left on the ${side} side`,
+      refused: (r) =>
+        leaksLeft(r).some((leak) => leak.side === side)
+          ? ""
+          : "First save the leak above: where it is, and that it still leaks.",
+      remedy: "It stands on the report. A boiler that leaks is not handed over.",
+    },
+  ],
+});
 
 /** A leak: where, on which side, under what pressure, what was tried, and whether it was tight after. */
 function leaksFound(steams: boolean): Task {
@@ -116,7 +197,7 @@ function leaksFound(steams: boolean): Task {
     type: { kind: "choice" as const, options: options.map(([value, said]) => ({ value, label: said })) },
   });
   return table(
-    "leaks.found",
+    LEAKS_TASK,
     "Leaks found",
     "leaks",
     [
@@ -182,7 +263,11 @@ export function clean(question: SheetQuestion): Station | null {
         : [tick("clean.screen", "Shower screen brushed and wiped")]),
       tick("clean.wipe", kind.steams ? "Group, wand and tray wiped" : "Group and tray wiped"),
     ],
-    { cautions: ["acid"], schools: ["backFlush", "ownerDescaling"], hardStop: BLOCKED },
+    {
+      cautions: ["acid"], // A method never permits what the model forbids, and is no choice there.
+      schools: ["backFlush", ...(card.descaling === "owner-cycle" ? (["ownerDescaling"] as const) : [])],
+      hardStop: BLOCKED,
+    },
   );
 }
 
@@ -198,12 +283,12 @@ const BLOCKED: HardStop = {
   confirm: "The pressure is out, the portafilter is off",
 };
 
-const blocked = (r: SheetRecords) => r.values.has("clean.bled") || chosen(r, "clean.back-flush") === "none";
+const blocked = (r: SheetRecords) => r.values.has("clean.bled") || chosen(r, BACK_FLUSH_TASK) === "none";
 
 /** The return watched: pressure that is let go comes back into the tray. */
 function backFlushed(often: string): Task {
   return {
-    id: "clean.back-flush",
+    id: BACK_FLUSH_TASK,
     label: "Back-flushed, return watched",
     hint: `Water returns to the tray after each cycle. This is normal. For the owner: ${often}.`,
     kind: "choice",
@@ -220,7 +305,7 @@ function backFlushed(often: string): Task {
 
 /** Asked once acid went through: how much water went after it. */
 const rinsed: Task = {
-  id: "clean.rinse",
+  id: RINSE_TASK,
   label: "Rinsed after descaling with",
   hint: "Clear water through boiler, group and wand until it tastes of nothing, at least two fillings of the boiler.",
   kind: "figure",
@@ -229,10 +314,7 @@ const rinsed: Task = {
   usual: [500, 30_000],
   resolution: 100,
   unit: "l",
-  when: (r) =>
-    r.values.has("clean.rinse") ||
-    chosen(r, "clean.descaling") === "done" ||
-    (r.values.get("parts.line") ?? []).some((v) => v.form === "work" && v.how === "descaled" && v.outcome === "done"),
+  when: (r) => r.values.has(RINSE_TASK) || acidUsed(r),
 };
 
 /** Asked for by many owners, answered by the rule of the model. */

@@ -72,7 +72,8 @@ const wantedOf = (kind: MachineKind): Task[] => [
 export const wanted = (id: string, label: string, usual: readonly [number, number], most = 120): Task => ({
   id,
   label,
-  hint: "Leave empty for the standard.",
+  hint: "One number or a range, like “18 to 20”. Leave empty for the standard.",
+  range: true,
   kind: "figure",
   dimension: "mass",
   possible: [4, most],

@@ -191,7 +191,7 @@ export function warmUp(question: SheetQuestion): Station[] {
       "heat",
       "Heat",
       "machine filled",
-      [{ id: "heat.on", label: position, kind: "heat", levels: levels.slice(0, levels.indexOf(warm) + 1) }],
+      [{ id: "heat.on", label: position, kind: "heat", levels: ["boiler-ready", warm] }],
       {
         cautions: ["dry-element", ...(kind.cautions.includes("gas") ? (["gas"] as const) : [])],
         skippable: false,
@@ -214,7 +214,7 @@ export function warmUp(question: SheetQuestion): Station[] {
         {
           id: warmTask("boiler-ready"),
           label: WARM_WORDS["boiler-ready"],
-          hint: `Sign: ${SIGNS[kind.readySign]}.`,
+          hint: `Ready when: ${SIGNS[kind.readySign]}.`,
           kind: "warm",
           level: "boiler-ready",
         },

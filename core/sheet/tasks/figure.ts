@@ -1,5 +1,14 @@
 import { type InstrumentQuantity, type Place, type Tolerance, aim, judge } from "../../metrology";
-import { type Dimension, baseUnit, formatQuantity, formatUncertainty, unitById } from "../../quantity";
+import {
+  type Dimension,
+  type Unit,
+  baseUnit,
+  formatFigure,
+  formatQuantity,
+  formatUncertainty,
+  parseRange,
+  unitById,
+} from "../../quantity";
 import { figure as figureIn } from "../records";
 import { type TaskModule, Unfit, sayAny } from "./task";
 import { late, quantityOf, readWith, unitOf } from "./typed";
@@ -17,6 +26,8 @@ export interface FigureTask {
   readonly mustHold?: { readonly below: string; readonly above: string };
   /** Digits shown, stored unit. */
   readonly resolution: number;
+  /** A range may be typed for it, like “18 to 20”: what is wanted, not what was read. */
+  readonly range?: boolean;
   /** In which unit it is typed and said, where that is not the stored one. */
   readonly unit?: string;
   /** Read with an instrument of the kit: it names itself and its uncertainty. */
@@ -34,19 +45,25 @@ export const figure: TaskModule<FigureTask> = {
   },
   read(task, typed) {
     const unit = unitOf(task.dimension, typed.unit);
-    const value = quantityOf(typed, task.dimension, unit.id, task.possible, `Type the number for “${task.label}”.`);
+    const range = task.range ? rangeOf(typed.typed, task, unit) : null;
+    const value = range
+      ? (range.low + range.high) / 2
+      : quantityOf(typed, task.dimension, unit.id, task.possible, `Type the number for “${task.label}”.`);
     const [low, high] = task.usual;
     if ((value < low || value > high) && !typed.sure)
       throw new Unfit(
         `${formatQuantity(value, task.resolution, unit)} is unusual. If it is really so, tick the box and save again.`,
         "sure",
       );
+    if (range) return { form: "figure", value, ...range };
     return { form: "figure", ...readWith(value, typed.instrument, task.instrument, typed.today) };
   },
   say({ dimension, resolution, tolerance, unit: own }, value, { rule }) {
     if (value.form !== "figure") return sayAny(value);
     const unit = own ? unitById(own) : baseUnit(dimension);
-    const { u, U } = value;
+    const { u, U, low, high } = value;
+    if (low !== undefined && high !== undefined)
+      return { text: `${formatFigure(low, resolution, unit)} to ${formatQuantity(high, resolution, unit)}` };
     const plain = formatQuantity(value.value, resolution, unit);
     const text = `${plain}${U === undefined ? "" : ` ± ${formatUncertainty(U, resolution, unit)}`}${late(value)}`;
     if (!tolerance) return { text };
@@ -64,6 +81,15 @@ export const figure: TaskModule<FigureTask> = {
     return value === undefined ? "" : (remedyFor(task, value) ?? "");
   },
 };
+
+/** Both ends of a range that was typed; null where it is one figure. */
+function rangeOf(typed: string, { dimension, possible }: FigureTask, unit: Unit): { low: number; high: number } | null {
+  const parsed = parseRange(typed, dimension, unit);
+  if (!parsed.ok || parsed.low === parsed.high) return null;
+  if (parsed.low < possible[0] || parsed.high > possible[1])
+    throw new Unfit(`From ${formatFigure(possible[0], 1, unit)} to ${formatQuantity(possible[1], 1, unit)}.`);
+  return { low: parsed.low, high: parsed.high };
+}
 
 /**
  * What to do about a figure that must hold and does not; null when it does.

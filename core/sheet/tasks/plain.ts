@@ -43,6 +43,8 @@ export interface ChoiceOption {
   readonly label: string;
   /** What to do where it came out so. */
   readonly remedy?: string;
+  /** Why it can’t be so by what was recorded; "" where nothing speaks against it. */
+  readonly refused?: (records: SheetRecords) => string;
 }
 
 export interface ChoiceTask {
@@ -53,15 +55,23 @@ export interface ChoiceTask {
 }
 
 export const choice: TaskModule<ChoiceTask> = {
-  done: (task, { records }) => latest(records, task.id) !== undefined,
-  read({ options }, { typed }) {
+  // What was recorded since may speak against the answer: then it is asked again.
+  done: ({ id, options }, { records }) =>
+    latest(records, id) !== undefined && !options.find((o) => o.value === chosen(records, id))?.refused?.(records),
+  read({ options }, { typed, records }) {
     const choice = typed.trim();
-    if (!options.some((o) => o.value === choice)) throw new Unfit("Choose one.");
+    const option = options.find((o) => o.value === choice);
+    if (!option) throw new Unfit("Choose one.");
+    const why = option.refused?.(records);
+    if (why) throw new Unfit(why);
     return { form: "choice", choice };
   },
   say: ({ options }, value) =>
     value.form === "choice"
       ? { text: options.find((o) => o.value === value.choice)?.label ?? value.choice }
       : sayAny(value),
-  remedy: ({ id, options }, records) => options.find((o) => o.value === chosen(records, id))?.remedy ?? "",
+  remedy({ id, options }, records) {
+    const option = options.find((o) => o.value === chosen(records, id));
+    return option?.refused?.(records) || option?.remedy || "";
+  },
 };

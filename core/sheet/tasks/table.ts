@@ -76,9 +76,11 @@ export function rowOf(columns: readonly Column[], typed: TypedRow): TaskValue {
     const text = (typed.cells[column.name] ?? "").trim();
     const field = `cell.${column.name}`;
     if (!text && column.optional) continue;
-    if (!text) throw new Unfit(`${column.label}: nothing is typed.`, field);
+    if (!text)
+      throw new Unfit(`${column.label}: ${column.type.kind === "choice" ? "choose one" : "nothing is typed"}.`, field);
     cells[column.name] = cellOf(column, text, field, typed);
   }
+  if (Object.keys(cells).length === 0) throw new Unfit("Nothing is typed or chosen yet.", `cell.${columns[0]!.name}`);
   return { form: "row", cells };
 }
 

@@ -1,11 +1,13 @@
 import { createHash } from "node:crypto";
 import { and, eq } from "drizzle-orm";
-import { type Standing, documentOf, keptResults } from "../../../core/job";
+import { type Signing, type Standing, documentOf, keptResults } from "../../../core/job";
+import { unsafeNow } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
 import { resultsBefore } from "../../../db/queries/results";
 import { job, ownerLink, signature } from "../../../db/schema";
 import { moment } from "../../moment";
 import { sealJob } from "../../proof/seal";
+import { may } from "../../permissions";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { keepResponses } from "./learning";
@@ -18,14 +20,43 @@ const VISITS = 12;
 
 /** A signature freezes the job: all that was read and done, as one document. */
 
-export function sign(target: Target, input: { name: string; remark: string }) {
+export interface SignInput {
+  name: string;
+  remark: string;
+  /** What is done about something unsafe: the machine is marked out of use, or a lead signs all the same, with the reason. */
+  release?: "" | "out-of-use" | "exception";
+  exception?: string;
+}
+
+export function sign(target: Target, input: SignInput) {
   return inJob(target, "sign", input, async (tx, _, standing) => {
     const sign = standing()
       .at(moment().getTime())
       .find((p) => p.station.tasks.some((t) => t.kind === "sign"));
     if (sign?.state !== "ready") throw new Refused(sign?.why ?? "This job takes no more signatures.");
-    await writeSignature(tx, standing(), target, input, moment());
+    const release = releaseFrom(unsafeNow(standing().records), input, target);
+    const { name, remark } = input;
+    await writeSignature(tx, standing(), target, { name, remark, ...(release ? { release } : {}) }, moment());
   });
+}
+
+/** Shorter than this is no reason. Our choice, as of any exception. */
+const LEAST_REASON = 10;
+
+/** Nothing unsafe is handed over without a word: mended, marked on every paper, or an exception that a lead answers for. */
+function releaseFrom(
+  unsafe: readonly string[],
+  { release = "", exception = "", name }: SignInput,
+  { by }: Target,
+): Signing["release"] {
+  if (unsafe.length === 0) return undefined;
+  if (release === "out-of-use") return { way: "out-of-use" };
+  const stands = `${unsafe.join(" ")} Mend it, or mark the machine out of use.`;
+  if (release === "") throw new Refused(stands, "release");
+  if (!may(by, "exception")) throw new Refused(`${stands} Only a lead can sign an exception.`, "release");
+  if (exception.trim().length < LEAST_REASON)
+    throw new Refused("As a lead, give the reason for the exception: it stands on the report.", "exception");
+  return { way: "exception", by: name, why: exception.trim() };
 }
 
 /** Freezes the job: the document, its hash, the state, and the owner's link, in the transaction given. */
@@ -33,7 +64,7 @@ export async function writeSignature(
   tx: Transaction,
   standing: Standing,
   target: Target,
-  input: { name: string; remark: string },
+  input: Pick<Signing, "name" | "remark" | "release">,
   at: Date,
 ) {
   const past = await resultsBefore(tx, { workshopId: target.by.workshop.id, jobId: standing.job.id, visits: VISITS });

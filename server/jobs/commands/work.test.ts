@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { and, eq } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { LEFT_TASK, WORK_TASK, documentOf, foundWork, standingOf } from "../../../core/job";
 import { carriedTask } from "../../../core/sheet";
 import { poolOf } from "../../../db/client";
@@ -46,6 +46,9 @@ const line = (over: Partial<WorkInput> = {}): WorkInput => ({
   price: "",
   licensedName: "",
   licence: "",
+  critical: "",
+  act: "",
+  notCritical: false,
   exception: "",
   partId: null,
   count: "",
@@ -164,6 +167,11 @@ test("declined or put off takes nothing; what is still to be decided holds the s
   const id = await newPart(2);
   await addWork(target(jobId), line({ outcome: "declined", partId: id }));
   expect(await stock(id)).toBe(2);
+  for (const [task, typed] of [
+    ["parts.protections", "as-built"],
+    ["parts.acid", "none"],
+  ])
+    await addEntry(target(jobId), { task: task!, typed: typed!, unit: "", sure: true });
   const state = async () => (await standing(jobId)).at(Date.now()).find((p) => p.station.id === "parts")!.state;
   expect(await state()).toBe("done");
   const entryId = randomUUID();
@@ -179,9 +187,14 @@ test("declined or put off takes nothing; what is still to be decided holds the s
 
 test("a rule refuses a technician and takes a lead’s words", async () => {
   const { jobId } = await begin();
-  const cleaned = line({ what: "Safety valve", how: "cleaned", reason: "cleaned with descaler and refitted" });
-  await expect(addWork(target(jobId), cleaned)).rejects.toMatchObject({ field: "how" });
-  const why = { ...cleaned, exception: "Inspector on site tested it and let it pass." };
+  const lapped = line({ what: "Safety valve lapped and refitted", how: "renewed" });
+  await expect(addWork(target(jobId), lapped)).rejects.toMatchObject({ field: "notCritical" });
+  await db.execute(
+    sql`UPDATE job SET particulars = jsonb_set(particulars, '{card,descaling}', '"dismantle-only"') WHERE id = ${jobId}`,
+  );
+  const acid = line({ what: "Boiler", how: "descaled", reason: "scale" });
+  await expect(addWork(target(jobId), acid)).rejects.toMatchObject({ field: "how" });
+  const why = { ...acid, exception: "The maker’s bulletin allows it once." };
   await expect(addWork(target(jobId), why)).rejects.toMatchObject({ field: "how" });
   expect(await addWork(target(jobId, lead), why)).toBe("done");
   const said = documentOf(await standing(jobId), { workshop: "", name: "", remark: "", at: new Date() }).work!;

@@ -6,7 +6,7 @@ import { LOOP_IDS, type LoopId, atOf } from "../../../core/knobs";
 import { HOWS, type TypedFault, type TypedWork, type WorkLine, faultFrom, workFrom } from "../../../core/work";
 import type { Transaction } from "../../../db/client";
 import { partRow } from "../../../db/queries/parts";
-import { entry, part, partMove, repair } from "../../../db/schema";
+import { entry, part, partMove, repair, workshop } from "../../../db/schema";
 import { moment } from "../../moment";
 import { may } from "../../permissions";
 import { Refused } from "../../refused";
@@ -41,6 +41,7 @@ export function addWork(target: Target, input: WorkInput) {
         part: await chosen(tx, target, input),
       },
       {
+        kind: standing().kind,
         card: standing().card,
         lead: may(target.by, "exception"),
         today: dayIn(job.zone, moment().getTime()),
@@ -63,7 +64,7 @@ export interface FaultInput extends TypedFault {
 export function addFaultLeft(target: Target, input: FaultInput) {
   return inJob(target, "fault-left", input, async (tx, job, standing) => {
     taskOf(standing(), LEFT_TASK);
-    const fault = faultFrom(input);
+    const fault = faultFrom(input, await currencyOf(tx, target.by.workshop.id));
     const { supersedes } = input;
     if (supersedes) lineOf(job, LEFT_TASK, supersedes);
     const typed = fault.what.slice(0, 200);
@@ -71,6 +72,11 @@ export function addFaultLeft(target: Target, input: FaultInput) {
       .insert(entry)
       .values({ ...keys(target), task: LEFT_TASK, typed, value: { form: "left", ...fault }, supersedes });
   });
+}
+
+async function currencyOf(tx: Transaction, workshopId: string): Promise<string> {
+  const [own] = await tx.select({ currency: workshop.currency }).from(workshop).where(eq(workshop.id, workshopId));
+  return own?.currency ?? "";
 }
 
 /** The line that is corrected. @throws Refused when it does not stand any more */

@@ -12,6 +12,8 @@ import {
   standingOf,
 } from "../../../core/job";
 import { type KnobId, type LoopId, keyOf } from "../../../core/knobs";
+import { unsafeNow } from "../../../core/sheet";
+import { may } from "../../permissions";
 import type { KitInstrument } from "../../../core/metrology";
 import { overridden } from "../../../core/school";
 import { WANTED_IDS, type WantedId } from "../../../core/spec";
@@ -141,6 +143,9 @@ function jobView(standing: Standing, who: SignedIn) {
     withdrawn: withdrawnIn(job),
     wanted: wantedView(standing),
     spec: job.spec && { name: job.spec.name, version: job.spec.version },
+    /** What nobody may be handed, a sentence each; and whether this person may sign it as an exception. */
+    unsafe: job.state === "open" ? unsafeNow(standing.records) : [],
+    mayExcept: may(who, "exception"),
     /** What library or register say otherwise today than when the job began; "" while they say the same. */
     changedSince: job.state === "open" ? changedSince(job) : "",
     rule: job.rule,

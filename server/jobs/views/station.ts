@@ -1,3 +1,4 @@
+import { CRITICAL_PARTS, criticalPartsOf } from "../../../core/work";
 import {
   type Entry,
   type Job,
@@ -473,8 +474,10 @@ function workView(task: TaskOf<"work">, standing: Standing) {
     typed: Object.fromEntries(typed),
     found: foundWork(standing),
     usual: usualHere(standing),
+    critical: criticalPartsOf(standing.kind).map((id) => ({ id, label: CRITICAL_PARTS[id].label })),
     modelId: standing.job.machine.modelId,
-    nothing: standing.records.values.get(task.id)?.some((v) => v.form === "text") ?? false,
+    /** Nothing stands yet: it may be said that there was nothing to do. */
+    empty: (standing.records.values.get(task.id) ?? []).length === 0,
   };
 }
 

@@ -175,6 +175,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
                   {...tied(field)}
                   className="h-12 w-full min-w-0 rounded-md border-2 border-edge bg-sheet px-2 aria-invalid:border-alarm"
                 >
+                  <option value="">choose</option>
                   {c.options.map((o) => (
                     <option key={o.value} value={o.value}>
                       {o.label}

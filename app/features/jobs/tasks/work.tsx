@@ -7,7 +7,7 @@ import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
 import { FieldError, SelectField, SureBox, TextArea, TextField } from "~app/ui/field";
-import { HOWS, type How, OUTCOME_IDS, type Outcome, type WorkLine } from "~core/work";
+import { CRITICAL_ACTS, HOWS, type How, OUTCOME_IDS, type Outcome, type WorkLine } from "~core/work";
 import type { FittingParts } from "../parts-fitting";
 
 type Props = Pick<TaskProps<"work">, "task" | "sheet" | "newId">;
@@ -50,7 +50,7 @@ export function WorkTask({ task, sheet, newId }: Props) {
             supersedes={line ? editing : null}
             onDone={() => setEditing(null)}
           />
-          {task.lines.length === 0 && <Nothing task={task} sheet={sheet} newId={newId} />}
+          {work.empty && <Nothing task={task} sheet={sheet} newId={newId} />}
         </>
       )}
     </section>
@@ -70,14 +70,18 @@ function FoundLine({ found, sheet, newId }: Pick<Props, "sheet" | "newId"> & { f
       {Object.entries(fields).map(([name, value]) => (
         <input key={name} type="hidden" name={name} value={value} />
       ))}
-      <span className="flex flex-wrap gap-2">
-        {OUTCOME_IDS.map((outcome) => (
-          <Button key={outcome} name="outcome" value={outcome} disabled={entry.busy}>
-            {SHORT[outcome]}
-            <span className="sr-only">: {found.what}</span>
-          </Button>
-        ))}
-      </span>
+      {found.critical ? (
+        <p>Safety-critical: choose it below, under “Safety-critical part”.</p>
+      ) : (
+        <span className="flex flex-wrap gap-2">
+          {OUTCOME_IDS.map((outcome) => (
+            <Button key={outcome} name="outcome" value={outcome} disabled={entry.busy}>
+              {SHORT[outcome]}
+              <span className="sr-only">: {found.what}</span>
+            </Button>
+          ))}
+        </span>
+      )}
     </EntryForm>
   );
 }
@@ -100,6 +104,10 @@ function Nothing({ task, sheet, newId }: Props) {
     </EntryForm>
   );
 }
+
+/** What is asked of a safety-critical part, and what of all others: by what is chosen, scripts or none. */
+const ON_CRITICAL = "group-has-[select[name=critical]_option[value='']:checked]/line:hidden";
+const ON_OTHERS = "group-has-[select[name=critical]_option:not([value='']):checked]/line:hidden";
 
 const MORE = ["until", "minutes", "price", "licensedName", "licence", "partId", "count", "seen", "sure"] as const;
 
@@ -132,7 +140,7 @@ function WorkForm({
     line.licensed ||
     line.until;
   return (
-    <EntryForm entry={entry} className="grid grid-cols-1 gap-3">
+    <EntryForm entry={entry} className="group/line grid grid-cols-1 gap-3">
       {supersedes && <input type="hidden" name="supersedes" value={supersedes} />}
       <input type="hidden" name="loop" value={line.loop ?? ""} />
       {task.work.usual.length > 0 && !supersedes && (
@@ -142,14 +150,32 @@ function WorkForm({
             {task.work.usual.map((usual) => (
               <li key={`${usual.what} ${usual.how}`}>
                 <Button type="button" onClick={() => fillIn(entry.attributes.ref.current, usual)}>
-                  {usual.what}: {HOWS[usual.how]}
+                  {usual.what}: {usual.critical ? "safety-critical" : HOWS[usual.how]}
                 </Button>
               </li>
             ))}
           </ul>
         </details>
       )}
-      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_11rem]">
+      <SelectField field={field("critical")} label="Safety-critical part" defaultValue={line.critical?.part ?? ""}>
+        <option value="">none of these</option>
+        {task.work.critical.map(({ id, label }) => (
+          <option key={id} value={id}>
+            {label}
+          </option>
+        ))}
+      </SelectField>
+      <div className={ON_CRITICAL}>
+        <SelectField field={field("act")} label="What was done to it" defaultValue={line.critical?.act ?? ""}>
+          <option value="">choose</option>
+          {Object.entries(CRITICAL_ACTS).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      <div className={`${ON_OTHERS} grid gap-3 sm:grid-cols-[minmax(0,1fr)_11rem]`}>
         <TextField
           field={field("what")}
           label="Part or task"
@@ -162,7 +188,8 @@ function WorkForm({
             <option key={name} value={name} />
           ))}
         </datalist>
-        <SelectField field={field("how")} label="How" defaultValue={line.how ?? "renewed"}>
+        <SelectField field={field("how")} label="How" defaultValue={line.how ?? ""}>
+          <option value="">choose</option>
           {Object.entries(HOWS).map(([value, words]) => (
             <option key={value} value={value as How}>
               {words}
@@ -171,6 +198,15 @@ function WorkForm({
         </SelectField>
       </div>
       <TextArea field={field("reason")} label="Why" rows={2} {...(line.reason ? { defaultValue: line.reason } : {})} />
+      {field("notCritical").errors && (
+        <div className="grid gap-1 border-l-4 border-alarm pl-3">
+          <FieldError field={field("notCritical")} />
+          <label className="flex min-h-11 items-center gap-3">
+            <input type="checkbox" name="notCritical" value="yes" className="size-6 shrink-0 accent-ink" />
+            It is about something else: the report says that this was answered
+          </label>
+        </div>
+      )}
       <details open={asked || kept ? true : undefined} className="border-y border-rule">
         <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
           More: seen, shelf, minutes, licence, until when
@@ -249,6 +285,9 @@ function WorkForm({
       )}
       <SureBox field={field("sure")} />
       <div role="group" aria-label="What came of it" className="flex flex-wrap gap-2">
+        <Button name="outcome" value="done" look="main" disabled={entry.busy} className={ON_CRITICAL}>
+          Save
+        </Button>
         {OUTCOME_IDS.map((outcome) => (
           <Button
             key={outcome}
@@ -257,6 +296,7 @@ function WorkForm({
             look={outcome === "done" ? "main" : "plain"}
             aria-pressed={line.outcome === outcome}
             disabled={entry.busy}
+            className={ON_OTHERS}
           >
             {SHORT[outcome]}
           </Button>
@@ -309,8 +349,8 @@ function ShownOn({
 /** What was chosen for one line is not chosen for the next, unless that one is begun already. */
 function begunAnew(form: HTMLFormElement | null): void {
   const control = (name: string) => form?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
-  if (control("what")?.value !== "") return;
-  for (const [name, value] of Object.entries({ how: "renewed", partId: "", count: "1" })) {
+  if (control("what")?.value !== "" || control("critical")?.value !== "") return;
+  for (const [name, value] of Object.entries({ how: "", act: "", partId: "", count: "1" })) {
     const chosen = control(name);
     if (chosen) chosen.value = value;
   }
@@ -319,7 +359,9 @@ function begunAnew(form: HTMLFormElement | null): void {
 /** Types a usual line into the form as a hand would; what is left to say is next. */
 function fillIn(form: HTMLFormElement | null, usual: Usual): void {
   if (!form) return;
-  const typed = { what: usual.what, how: usual.how, ...(usual.reason ? { reason: usual.reason } : {}) };
+  const typed = usual.critical
+    ? { critical: usual.critical }
+    : { critical: "", what: usual.what, how: usual.how, ...(usual.reason ? { reason: usual.reason } : {}) };
   for (const [name, value] of Object.entries(typed)) {
     const control = form.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
     if (!control) continue;
