@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import { useNavigate, useRevalidator } from "react-router";
 import { Button, ButtonLink } from "./button";
 import { useUnreachable, useWhenBack } from "./reach";
@@ -25,7 +26,7 @@ const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
     lines: [
       "This page could not be loaded: the workshop’s server was not reached.",
       "What was saved is safe. What you typed and had not saved yet is kept on this device.",
-      "It is tried again as soon as the connection is back. The page before is still there: go back to it.",
+      "It is tried again as soon as the connection is back.",
     ],
   },
   broken: {
@@ -43,11 +44,16 @@ function Back() {
   const navigate = useNavigate();
   const lost = useUnreachable();
   useWhenBack(lost ? true : null, () => void revalidate());
+  // Only a page of this application can be gone back to: the browser would show its own error for any other.
+  const [hasBack, setHasBack] = useState(false);
+  useEffect(() => setHasBack(((window.history.state as { idx?: number } | null)?.idx ?? 0) > 0), []);
   return (
     <>
-      <Button look="main" type="button" onClick={() => void navigate(-1)}>
-        Go back
-      </Button>
+      {hasBack && (
+        <Button look="main" type="button" onClick={() => void navigate(-1)}>
+          Go back
+        </Button>
+      )}
       <Button type="button" onClick={() => void revalidate()}>
         Try again
       </Button>

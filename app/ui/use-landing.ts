@@ -116,6 +116,8 @@ function land(sent: Sent): void {
     const sure =
       wrong?.dataset.asked === undefined ? null : firstUsable(form, "input[type=checkbox][aria-invalid=true]");
     if (!stays) focusOn(sure ?? (isUsable(wrong) ? wrong : button));
+    // On a phone the refusal may lie under the bar, or above the screen.
+    form.querySelector("[role=alert]")?.scrollIntoView({ block: "nearest" });
     return;
   }
   const step = stepOf();
@@ -153,7 +155,8 @@ function nextFor({ form, typed, button }: Sent): HTMLElement | null | undefined 
 function focusOn(target: HTMLElement | null | undefined): void {
   if (!target) return;
   if (!target.matches(CONTROL) && target.tabIndex < 0) target.tabIndex = -1;
-  target.focus();
+  // What is taller than the screen has no place to be scrolled to: it would only push the page’s head out of sight.
+  target.focus({ preventScroll: target.id === "main" || target.offsetHeight > window.innerHeight });
   // Out of sight after all: better the page than nothing.
   if (isNowhere() && target.id !== "main") focusOn(document.getElementById("main"));
 }

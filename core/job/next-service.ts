@@ -77,8 +77,9 @@ export function serviceFrom(
   if (!due) return null;
   const { limit, on, window, pBefore } = due;
   const { day } = datesOf(about.zone);
-  const chance = pBefore >= LEAST ? ` ${percent(pBefore)} chance that a setting is out of spec by then.` : "";
-  if (limit.kind === "date") return { on: isoOf(on), why: `${limit.why}${chance}` };
+  const chance = pBefore >= LEAST ? ` ${percent(pBefore)}${BY_THEN}` : "";
+  // A day that was set at an earlier visit brings the chance of then along: today’s stands in its place.
+  if (limit.kind === "date") return { on: isoOf(on), why: `${limit.why.replace(EARLIER_CHANCE, "")}${chance}` };
   const visits = limit.drift.stretches + 1;
   if (on <= about.today) {
     const now = percent(pOutside(limit.drift, limit.tolerance, on));
@@ -92,6 +93,9 @@ export function serviceFrom(
     ...(window.to === null ? {} : { to: isoOf(window.to) }),
   };
 }
+
+const BY_THEN = " chance that a setting is out of spec by then.";
+const EARLIER_CHANCE = / \d{1,3} % chance that a setting is out of spec by then\./g;
 
 /** days */
 const MONTH = 30.4;

@@ -13,12 +13,16 @@ export interface FittingParts {
 }
 
 /** What lies on the shelf: for a model, or all of it. */
-export async function loader({ request, context }: Route.LoaderArgs): Promise<FittingParts> {
+export async function loader({ request, context }: Route.LoaderArgs): Promise<Response> {
   const person = who(context);
   const model = id.optional().safeParse(new URL(request.url).searchParams.get("model") ?? undefined);
   if (!model.success) throw notFound();
   const [rows, { currency }] = await reading(() =>
     Promise.all([partsOf(database(), person.workshop.id, model.data), workshopOf(person)]),
   );
-  return { parts: rows.map(({ id, name, number, stock }) => ({ id, name, number, stock })), currency };
+  const fitting: FittingParts = {
+    parts: rows.map(({ id, name, number, stock }) => ({ id, name, number, stock })),
+    currency,
+  };
+  return Response.json(fitting);
 }

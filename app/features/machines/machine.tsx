@@ -125,6 +125,8 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
         serial: row.serial,
         installedOn: row.installedOn,
         kind: kind.label,
+        /** A grinder alone: no water, no pressure. */
+        grinds: kind.groups === 0,
         check: pressureCheck(kind),
         presets: PRESET_IDS.filter((preset) => presetScopes(preset, kind, card).length > 0),
         scopes: scopesFor(kind, card),
@@ -263,11 +265,13 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
               <Day iso={machine.installedOn} />
             </Fact>
           )}
-          <Fact name="Gauge">
-            {machine.gaugeSaid}
-            {(machine.gaugePlace === "pump" || machine.gaugePlace === "flow") &&
-              `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
-          </Fact>
+          {!machine.grinds && (
+            <Fact name="Gauge">
+              {machine.gaugeSaid}
+              {(machine.gaugePlace === "pump" || machine.gaugePlace === "flow") &&
+                `, ${formatQuantity(machine.gaugeToGroup, 0.1, u)} to the group`}
+            </Fact>
+          )}
           {machine.check === "adjustable" && <Fact name="OPV">{machine.raises} raises</Fact>}
           {next && (
             <Fact name="Next service">
@@ -276,8 +280,8 @@ export default function Machine({ loaderData, actionData }: Route.ComponentProps
             </Fact>
           )}
           {machine.modifications && <Fact name="Modifications">{machine.modifications}</Fact>}
-          {machine.water && <Fact name="Water">{machine.water}</Fact>}
-          {machine.altitude !== 0 && <Fact name="Altitude">{machine.altitude} m</Fact>}
+          {machine.water && !machine.grinds && <Fact name="Water">{machine.water}</Fact>}
+          {machine.altitude !== 0 && !machine.grinds && <Fact name="Altitude">{machine.altitude} m</Fact>}
           {machine.coffee && <Fact name="Coffee">{machine.coffee}</Fact>}
           {machine.shotsPerDay !== null && <Fact name="Shots a day">about {machine.shotsPerDay}</Fact>}
           {machine.grinder && <Fact name="Grinder">{machine.grinder}</Fact>}

@@ -1,5 +1,4 @@
 import { useEffect, useId, useState } from "react";
-import { useFetcher } from "react-router";
 import { Photos } from "../photos";
 import type { TaskProps } from "./props";
 import { TaskLines } from "./recorded";
@@ -373,7 +372,14 @@ function fillIn(form: HTMLFormElement | null, usual: Usual): void {
 
 /** What lies on the shelf for this model: asked for once the form is there. */
 function useShelf(modelId: string): FittingParts {
-  const { load, data } = useFetcher<FittingParts>();
-  useEffect(() => void load(`/parts/fitting?model=${modelId}`), [modelId, load]);
-  return data ?? { parts: [], currency: "" };
+  const [shelf, setShelf] = useState<FittingParts>({ parts: [], currency: "" });
+  useEffect(() => {
+    const stop = new AbortController();
+    // Without a connection the form works on, without the list: a page is not lost for it.
+    fetch(`/parts/fitting?model=${modelId}`, { signal: stop.signal })
+      .then(async (answer) => answer.ok && setShelf((await answer.json()) as FittingParts))
+      .catch(() => undefined);
+    return () => stop.abort();
+  }, [modelId]);
+  return shelf;
 }
