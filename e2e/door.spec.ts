@@ -1,7 +1,9 @@
 import { SLOW } from "./slow";
 import {
   TECHNICIAN,
+  asBuilt,
   atStation,
+  criticalLine,
   dueIn,
   expect,
   expectAccessible,
@@ -16,7 +18,6 @@ import {
   startJob,
   test,
   tickOff,
-  workLine,
 } from "./workshop";
 import type { Page } from "@playwright/test";
 
@@ -187,10 +188,13 @@ test("servicing a K9: mended first, filled from dry, safety first", async ({ pag
   );
   // The boiler stays dry until it is mended.
   await expect(stationRow(page, "First fill")).toContainText("Hardness before the first fill.");
-  await workLine(page, { what: "Element", why: "2 MΩ to earth" });
-  await workLine(page, { what: "Wiring", why: "brittle" });
-  await expect(page.getByRole("list", { name: "Work and parts, recorded" }).getByRole("listitem")).toHaveCount(2);
+  await criticalLine(page, { part: "Heating element", why: "2 MΩ at 500 V" });
+  const lines = page.getByRole("list", { name: "Work and parts, recorded" }).getByRole("listitem");
+  await expect(lines).toHaveCount(1);
+  await criticalLine(page, { part: "Wiring, mains cord or earth", why: "brittle" });
+  await expect(lines).toHaveCount(2);
   await tickOff(page, /Safety valve OK or replaced/, /Element and wiring measured/);
+  await asBuilt(page);
   await atStation(page, "Water");
   await note(page, "Hardness", "30 ppm");
   await atStation(page, "Power");

@@ -220,6 +220,8 @@ test("K11: both groups’ meters, one worn; the programme in pulses; three shots
 test("K12 in the ceiling school: set to 11.5, and a pump that gives no more is named", async ({ page }) => {
   await signIn(page);
   await toAsFound(page, await freshMachine("K12"));
+  // Half shut it would throttle the pump.
+  await tickOff(page, "Flow control fully open");
   // Its kind’s own, whatever the workshop chooses for others.
   await expect(page.getByText("OPV set to ceiling at 11.0 to 12.0 bar")).toBeVisible();
   const machine = valve({ setting: 10.2, response: 2.1, ceiling: 10.4 });
@@ -261,6 +263,10 @@ test("K10 at 1500 m: pressurestat in notches, its band, and steam held against t
     await page.getByLabel("At cut-in the gauge shows").fill("0.7");
     await read(page, "0.9", out);
   }
+  // The wheel sits beside live terminals: the case is opened cold, and closed after it.
+  const stop = page.getByRole("alertdialog", { name: "Covers off: live parts" });
+  await stop.getByRole("button", { name: "Off, unplugged: the cover is off" }).click();
+  await expect(stop).toBeHidden();
   await expect(nextMove(page)).toContainText(/Turn pressurestat wheel 3 notches up/);
   await page.getByRole("button", { name: "Pressurestat wheel turned 3 notches up" }).click();
   await expect(page.getByText("Boiler pressure at cut-out").first()).toBeVisible();

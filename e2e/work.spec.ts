@@ -1,7 +1,10 @@
 import type { Page } from "@playwright/test";
 import { prepared, workOff } from "./prepared";
 import {
+  answerWith,
+  asBuilt,
   atStation,
+  criticalLine,
   expect,
   expectAccessible,
   freshMachine,
@@ -35,34 +38,32 @@ test("a K9 brought back: six parts, a “cleaned” safety valve refused, a lice
   const jobId = await prepared(await freshMachine("K9"), ["work"], { workByHand: true });
   await page.goto(`/jobs/${jobId}`);
   await atStation(page, "Work and parts");
-  await workLine(page, { what: "Safety valve", how: "cleaned", why: "cleaned with descaler and refitted" });
-  await expect(
-    station(page)
-      .getByText(/A safety valve is never cleaned, adjusted or blocked/)
-      .first(),
-  ).toBeVisible();
-  await expect(station(page).getByLabel("Why")).toHaveValue("cleaned with descaler and refitted");
-  await station(page).getByLabel("How", { exact: true }).selectOption("renewed");
-  await station(page).getByLabel("Why").fill("cracked at the seat");
-  await station(page).getByRole("button", { name: "Done", exact: true }).click();
+  await workLine(page, { what: "Safety valve", how: "cleaned", why: "lapped and refitted" });
+  await expect(station(page).getByText(/^Is this about the safety valve\? Then choose it above/)).toBeVisible();
+  await expect(station(page).getByLabel("Why")).toHaveValue("lapped and refitted");
+  await criticalLine(page, { part: "Safety valve", why: "cracked at the seat" });
   // A licence is asked for where it is typed.
   await expect(station(page).getByText(/licensed work where local rules say so/)).toBeVisible();
   await station(page).getByLabel("Done by, where a licence is asked for").fill("Orrin Feld");
   await station(page).getByLabel("Licence", { exact: true }).fill("PV 2217");
   await expectAccessible(page);
-  await station(page).getByRole("button", { name: "Done", exact: true }).click();
+  await station(page)
+    .getByRole("group", { name: "What came of it" })
+    .getByRole("button", { name: "Save", exact: true })
+    .click();
   await expect(recorded(page)).toHaveCount(1);
   await expect(recorded(page).first()).toContainText("safety-critical. By Orrin Feld, licence PV 2217.");
   for (const [i, [what, why]] of (
     [
-      ["Heating element", "2 MΩ to earth"],
+      ["Heating element", "2 MΩ at 500 V"],
       ["Pressurestat", "welded contact"],
       ["Steam spindle seals", "weeps"],
-      ["Wiring", "brittle"],
+      ["Wiring, mains cord or earth", "brittle"],
       ["Hose", "perished"],
     ] as const
   ).entries()) {
-    await workLine(page, { what, why });
+    if (i === 0 || i === 3) await criticalLine(page, { part: what, why });
+    else await workLine(page, { what, why });
     await expect(recorded(page)).toHaveCount(i + 2);
   }
   // Usual lines fill in the form.
@@ -78,7 +79,7 @@ test("a K9 brought back: six parts, a “cleaned” safety valve refused, a lice
   await ownersPage(page);
   const lines = page.getByRole("region", { name: "Work and parts" }).getByRole("listitem");
   await expect(lines).toHaveCount(7);
-  await expect(lines.first()).toContainText("Safety valve: renewed, cracked at the seat.");
+  await expect(lines.first()).toContainText("Safety valve: replaced by type, cracked at the seat.");
   await expect(lines.last()).toHaveText(
     "Group gasket: to be renewed, owner saves it for later. Declined by the owner.",
   );
@@ -94,6 +95,7 @@ test("a fault left in stands on the owner’s page, and the next visit asks for 
   await page.goto(`/jobs/${await prepared(serial, ["work"], { workByHand: true })}`);
   await atStation(page, "Work and parts");
   await station(page).getByRole("button", { name: "Nothing renewed, nothing repaired" }).click();
+  await asBuilt(page);
   await to(page, "Work and parts");
   await station(page).getByText("Faults left in").click();
   await station(page).getByLabel("What stays in").fill("Pump hums when it is cold");
@@ -105,7 +107,7 @@ test("a fault left in stands on the owner’s page, and the next visit asks for 
     "Pump hums when it is cold, since spring, comes and goes. Left in: the owner wishes it so. You may try: warm it up for ten minutes first.";
   await expect(station(page).getByText(said)).toBeVisible();
   await atStation(page, "Leak check");
-  await tickOff(page, /Water side/);
+  await answerWith(page, "No leak on the water side");
   await atStation(page, "Sign");
   await ownersPage(page);
   await expect(page.getByText(said)).toBeVisible();
@@ -142,7 +144,12 @@ test("what the visit found is a line with one tap; from the shelf, and never bel
   await to(page, "Leak check");
   await station(page).getByText("Leaks found").click();
   await station(page).getByLabel("Where").selectOption("hose");
+  // Nothing is answered for the hand: what was not chosen is asked for.
+  await station(page).getByRole("button", { name: "Save row" }).click();
+  await expect(station(page).getByText("Side: choose one.")).toBeVisible();
+  await station(page).getByLabel("Side").selectOption("water");
   await station(page).getByLabel("Tried").selectOption("nothing");
+  await station(page).getByLabel("After").selectOption("leaks");
   await station(page).getByRole("button", { name: "Save row" }).click();
   await expect(page.getByRole("table", { name: "Leaks found, rows" })).toContainText("still leaks");
   await to(page, "Work and parts");
@@ -166,6 +173,7 @@ test("what the visit found is a line with one tap; from the shelf, and never bel
     .click();
   await station(page).getByRole("button", { name: "Done", exact: true }).click();
   // Nothing is left to be decided: the sheet goes on.
+  await asBuilt(page);
   await atStation(page, "Leak check");
   await to(page, "Work and parts");
   await expect(recorded(page).filter({ hasText: `(2 × ${name})` })).toHaveCount(1);

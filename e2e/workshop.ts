@@ -191,10 +191,34 @@ export async function workLine(
 ) {
   const station = page.locator("[data-station-in-hand]");
   await station.getByLabel("Part or task").fill(what);
-  if (how) await station.getByLabel("How", { exact: true }).selectOption({ label: how });
+  await station.getByLabel("How", { exact: true }).selectOption({ label: how ?? "renewed" });
   await station.getByLabel("Why").fill(why);
   await station.getByRole("group", { name: "What came of it" }).getByRole("button", { name: outcome }).click();
 }
+
+/** A line about a part that safety hangs on: chosen, with what was done to it. */
+export async function criticalLine(
+  page: Page,
+  { part, act = "replaced by type", why }: { part: string; act?: string; why: string },
+) {
+  const station = page.locator("[data-station-in-hand]");
+  await station.getByLabel("Safety-critical part").selectOption({ label: part });
+  await station.getByLabel("What was done to it").selectOption({ label: act });
+  await station.getByLabel("Why").fill(why);
+  await station.getByRole("group", { name: "What came of it" }).getByRole("button", { name: "Save" }).click();
+}
+
+/** Answers questions of the station in hand, each by the button that says the answer. */
+export async function answerWith(page: Page, ...answers: (string | RegExp)[]) {
+  for (const name of answers) {
+    const button = page.locator("[data-station-in-hand]").getByRole("button", { name, exact: true });
+    await button.click();
+    await expect(button).toHaveAttribute("aria-pressed", "true");
+  }
+}
+
+/** What every visit with work is asked before anybody signs. */
+export const asBuilt = (page: Page) => answerWith(page, "All as built, none bridged or left off", "None");
 
 /** Every part of the demonstration: the owner did it. */
 export async function showAll(page: Page) {

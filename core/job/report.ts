@@ -329,7 +329,8 @@ function said(task: Task, standing: Standing): Lines {
 /** What a hand confirmed for its own safety, and tools set out, are no news to an owner. */
 function ticked(task: Task, standing: Standing): Lines {
   const of = standing.plan.find((s) => s.tasks.some((t) => t.id === task.id));
-  return of?.hardStop?.confirm === task.label || of?.id === "tools" ? [] : recorded(task, standing);
+  const quiet = task.kind === "tick" && task.quiet;
+  return quiet || of?.hardStop?.confirm === task.label || of?.id === "tools" ? [] : recorded(task, standing);
 }
 
 function nothing(): Lines {

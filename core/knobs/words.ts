@@ -8,7 +8,7 @@ export const COARSE: KnobModule["faults"] = {
   "gauge-too-coarse": {
     says: "The instrument at hand could not decide.",
     checks: ["Take one with a smaller limit of error, or one with a calibration certificate."],
-    part: "Finer instrument needed",
+    part: "",
   },
 };
 

@@ -85,7 +85,7 @@ export const CRITICAL_ACTS = {
   replaced: "replaced by type",
   "replaced-tested": "replaced by type and tested, under licence",
   "put-off": "replacement put off",
-  "out-of-use": "found faulty: machine taken out of use",
+  "out-of-use": "found faulty, machine taken out of use",
 } as const;
 export type CriticalAct = keyof typeof CRITICAL_ACTS;
 export const CRITICAL_ACT_IDS = Object.keys(CRITICAL_ACTS) as [CriticalAct, ...CriticalAct[]];

@@ -95,10 +95,7 @@ describe("parts that safety hangs on are chosen, never typed", () => {
     );
     const out = workFrom(typed({ ...valve, act: "out-of-use" }), around);
     expect(sayWork(out)).toBe(
-      "Safety valve: found faulty: machine taken out of use, cracked at the seat. safety-critical.".replace(
-        ". safety-critical",
-        ". Safety-critical",
-      ),
+      "Safety valve: found faulty, machine taken out of use, cracked at the seat. Safety-critical.",
     );
     expect(refusal({ ...valve, act: "replaced", critical: "gas" })).toMatch(/^critical: This machine has no such part/);
     expect(refusal({ what: "", critical: "element", act: "replaced", reason: "open circuit" })).toBe("taken");

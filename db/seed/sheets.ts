@@ -111,12 +111,13 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
       ["look-over.accessories", text("One portafilter, no baskets.")],
       [
         "parts.line",
-        worked("Boiler", "descaled", "4 mm of lime", { seen: "boiler out and taken apart", minutes: 150 }),
+        worked("Boiler", "descaled-apart", "4 mm of lime", { seen: "boiler out and taken apart", minutes: 150 }),
       ],
       [
         "parts.line",
         worked("Safety valve", "renewed", "cracked at the seat", {
           safetyCritical: true,
+          critical: { part: "safety-valve", act: "replaced-tested" },
           licensed: { name: "Orrin Feld", licence: "PV 2217" },
           minutes: 30,
         }),

@@ -53,6 +53,8 @@ export const beforeMoves = (id: string, loop: LoopId, { confirm }: HardStop): Ta
 /** The way on for who turns it by judgement where no adjustment is advised. */
 export const meant = (loop: LoopId): Task => ({
   ...tick(meantTask(loop), "Adjust all the same, by your own judgement"),
+  kind: "tick",
+  quiet: true,
   optional: true,
   when: (r) => {
     const record = loopRecord(r, loop);
@@ -67,6 +69,7 @@ export const finerFirst = (loop: LoopId): Task => {
   return {
     ...tick(id, "Finer instrument not at hand"),
     kind: "tick",
+    quiet: true,
     says: (r) => {
       const { finer } = loopRecord(r, loop);
       return (

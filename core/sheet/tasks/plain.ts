@@ -10,6 +10,8 @@ export interface TickTask {
   readonly releases?: string;
   /** This knob is not moved before it is ticked. */
   readonly before?: LoopId;
+  /** Between the sheet and the hand: no line of the report. */
+  readonly quiet?: boolean;
   /** What is said beside it, by what was recorded so far. */
   readonly says?: (records: SheetRecords) => string;
 }

@@ -341,7 +341,7 @@ function finenessWords(s: Suitability, g: KitInstrument, loop: Loop, pressureUni
   const says = s.fineness === "too-coarse" ? "Too coarse to decide" : "Coarse";
   const would = s.wouldDo
     ? `One with a limit of error of ${show(s.wouldDo.limit)} would do${s.wouldDo.percentOfSpan && g.quantity === "pressure" ? `, class ${s.wouldDo.percentOfSpan} on this span` : ""}.`
-    : "No instrument of this resolution would do: use a finer one.";
+    : `For a tolerance of ± ${show(half)} use a gauge with finer divisions.`;
   return `${says}: accuracy ${show(s.U)}, tolerance ${show(half)}. ${would}`;
 }
 

@@ -198,7 +198,7 @@ function WorkForm({
       </div>
       <TextArea field={field("reason")} label="Why" rows={2} {...(line.reason ? { defaultValue: line.reason } : {})} />
       {field("notCritical").errors && (
-        <div className="grid gap-1 border-l-4 border-alarm pl-3">
+        <div className={`${ON_OTHERS} grid gap-1 pl-3`}>
           <FieldError field={field("notCritical")} />
           <label className="flex min-h-11 items-center gap-3">
             <input type="checkbox" name="notCritical" value="yes" className="size-6 shrink-0 accent-ink" />
