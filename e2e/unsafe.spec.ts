@@ -44,7 +44,7 @@ test("a boiler that leaks and a faulty safety valve: the signature is held, and 
   await expect(page.getByRole("alert")).toContainText(says);
   await page.goto(owner.replace("/owner/", "/card/"));
   await expect(page.getByRole("alert")).toContainText(says);
-  const table = await (await page.request.get(`${owner}/report.csv`)).text();
+  const table = await (await page.request.get(`${owner}/csv`)).text();
   expect(table).toMatch(says);
 });
 

@@ -1,6 +1,7 @@
 import { demonstrationOf, normalOn, routineOf, WHENS, type When } from "../care";
 import { chosen, figure, latest, shownTaskId } from "../sheet";
 import type { NextService, SignedCard, SignedDocument } from "./document";
+import type { PrintedReport } from "./printed";
 import { takenShot } from "./dialling";
 import { sayPull } from "./shot-words";
 import type { Standing } from "./standing";
@@ -44,6 +45,31 @@ export function cardOf(standing: Standing, service: NextService | null): SignedC
         : []),
       ...(service ? [{ what: "Next service", on: service.on, why: service.why }] : []),
     ],
+  };
+}
+
+export interface CardFigures {
+  /** "18.0 g → 36.1 g" and "in 27.4 s"; null where no shot was used as the recipe. */
+  readonly recipe: { readonly cup: string; readonly seconds: string } | null;
+  readonly settings: readonly { readonly title: string; readonly text: string }[];
+  readonly buttons: readonly { readonly title: string; readonly text: string }[];
+}
+
+/** The figures of a card: those of the report, in its words and with its digits. */
+export function cardFigures({ results }: Pick<PrintedReport, "results">, { recipe }: SignedCard): CardFigures {
+  const grams = (g: number) => `${g.toFixed(1)} g`;
+  return {
+    recipe: recipe && {
+      cup: `${grams(recipe.dose)} → ${recipe.yield === null ? "–" : grams(recipe.yield)}`,
+      seconds: `in ${recipe.seconds.toFixed(1)} s`,
+    },
+    // Buttons and dose have places of their own.
+    settings: results
+      .filter(({ knob }) => knob !== "button" && knob !== "basket")
+      .map(({ title, left }) => ({ title, text: left })),
+    buttons: results
+      .filter(({ knob }) => knob === "button")
+      .map(({ title, left }) => ({ title, text: `${left} in the cup` })),
   };
 }
 

@@ -9,7 +9,7 @@ import { byLink, ownersHeaders } from "./by-link.server";
 import { PrintButton } from "./print-button";
 import { Day, TimeZone } from "~app/ui/dates";
 import { lazyPart } from "~app/ui/lazy-part";
-import { byWhen, cardIn, printedOf } from "~core/job";
+import { byWhen, cardFigures, cardIn, printedOf } from "~core/job";
 import { acknowledgementsOf, signedBehind } from "~db/queries/owner-card";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
@@ -38,6 +38,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   const card = cardIn(document);
   const { machine } = document;
   const printed = printedOf(document, timeZone);
+  const figures = cardFigures(printed, card);
   return {
     newId: uuidv7(),
     machine: { name: `${machine.maker} ${machine.model}`, serial: machine.serial, site: machine.site },
@@ -48,14 +49,8 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     signedAt: document.signedAt,
     technician: document.technician,
     outOfUse: printed.outOfUse,
-    recipe: card.recipe,
-    // As left, in the words of the report; buttons and dose have places of their own.
-    settings: printed.results
-      .filter(({ knob }) => knob !== "button" && knob !== "basket")
-      .map(({ title, left }) => ({ title, text: left })),
-    buttons: printed.results
-      .filter(({ knob }) => knob === "button")
-      .map(({ title, left }) => ({ title, text: `${left} in the cup` })),
+    bag: card.recipe,
+    ...figures,
     routine: byWhen(card.routine),
     normal: card.normal,
     shown: card.shown ?? [],
@@ -113,19 +108,19 @@ export default function Card({ loaderData }: Route.ComponentProps) {
           </header>
 
           {c.outOfUse && <OutOfUse words={c.outOfUse} />}
-          {c.recipe && (
+          {c.recipe && c.bag && (
             <section aria-labelledby="recipe" className="grid gap-2">
               <h2 id="recipe" className="text-xl font-bold">
                 Your recipe
               </h2>
               <p className="figure text-3xl font-semibold">
-                {c.recipe.dose.toFixed(1)} g → {c.recipe.yield === null ? "–" : c.recipe.yield.toFixed(1)} g
-                <span className="block text-xl font-normal">in {c.recipe.seconds.toFixed(1)} s</span>
+                {c.recipe.cup}
+                <span className="block text-xl font-normal">{c.recipe.seconds}</span>
               </p>
               <p>
-                Grind {c.recipe.grind}
-                {c.recipe.grinder && ` on ${c.recipe.grinder}`}, {c.recipe.coffee}. It holds for this coffee, this
-                grinder and this dose: with another bag, change the grind first and nothing else.
+                Grind {c.bag.grind}
+                {c.bag.grinder && ` on ${c.bag.grinder}`}, {c.bag.coffee}. It holds for this coffee, this grinder and
+                this dose: with another bag, change the grind first and nothing else.
               </p>
             </section>
           )}
