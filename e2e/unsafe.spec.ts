@@ -82,7 +82,8 @@ test("the head of every page is in sight when it opens: by link, by reload, by b
     await expect(page.locator("#main")).toBeVisible();
     for (const name of ["Register", "Kit", "Library"]) {
       await page.getByRole("navigation", { name: "Main" }).getByRole("link", { name }).click();
-      await expect(page.locator("#main")).toBeFocused();
+      await expect(page).toHaveURL(new RegExp(name, "i"));
+      await expect(page.locator("#main")).toBeVisible();
       expect([name, await top()]).toEqual([name, 0]);
       await page.reload();
       expect([name, "reload", await top()]).toEqual([name, "reload", 0]);

@@ -71,7 +71,11 @@ const OUTCOME_OF: Readonly<Record<CriticalAct, Outcome>> = {
   "out-of-use": "postponed",
 };
 
-/** A line about a safety-critical part: nothing of what was done to it is typed. */
+/**
+ * A line about a safety-critical part: nothing of what was done to it is typed.
+ *
+ * @throws Unfit beside the field it concerns
+ */
 function criticalFrom(typed: TypedWork, { kind, today }: Around): WorkLine {
   const part = criticalPartsOf(kind).find((id) => id === typed.critical);
   if (!part) throw new Unfit("This machine has no such part. Choose it from the list.", "critical");
@@ -125,7 +129,11 @@ function plainFrom(typed: TypedWork, { kind, card, lead, today }: Around): WorkL
   return { ...line, exception: why };
 }
 
-/** What every line has, whatever it is about. */
+/**
+ * What every line has, whatever it is about.
+ *
+ * @throws Unfit beside the field it concerns
+ */
 function common(typed: TypedWork, today: string, outcome: Outcome) {
   const reason = said(typed.reason, "reason", "Reason");
   if (reason.length < 3) throw new Unfit("Say why: the report shows it.", "reason");
@@ -189,7 +197,11 @@ export function faultFrom(typed: TypedFault, currency = ""): FaultLeft {
   };
 }
 
-/** A sum without its currency is no price. */
+/**
+ * A sum without its currency is no price.
+ *
+ * @throws Unfit where it is bare and the workshop has no currency
+ */
 function reductionFrom(typed: string, currency: string): string {
   const words = said(typed, "reduction", "Price reduction");
   if (!/^\d+([.,]\d{1,2})?$/.test(words)) return words;

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
@@ -25,6 +25,12 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
   const first = was?.gaugeId ?? loop.lastGaugeId ?? gauges[0]?.id ?? "";
   // What was picked stands until another gauge is at hand anyway: the tap was closed, or opened again.
   const [picked, setPicked] = useState({ id: first, insteadOf: first });
+  const select = useRef<HTMLSelectElement>(null);
+  // Picked before the scripts were there it is picked all the same, and its place goes with it.
+  useEffect(() => {
+    const now = select.current?.value;
+    if (now && now !== first) setPicked({ id: now, insteadOf: first });
+  }, [first]);
   const gauge = gauges.find((g) => g.id === (picked.insteadOf === first ? picked.id : first)) ?? gauges[0];
   if (!gauge)
     return (
@@ -122,6 +128,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
           key={first}
           field={instrumentId!}
           label={loop.quantity === "pressure" ? "Gauge" : "Read with"}
+          ref={select}
           defaultValue={first}
           onChange={(e) => setPicked({ id: e.target.value, insteadOf: first })}
         >

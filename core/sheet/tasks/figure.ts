@@ -82,7 +82,11 @@ export const figure: TaskModule<FigureTask> = {
   },
 };
 
-/** Both ends of a range that was typed; null where it is one figure. */
+/**
+ * Both ends of a range that was typed; null where it is one figure.
+ *
+ * @throws Unfit where an end lies outside what can be
+ */
 function rangeOf(typed: string, { dimension, possible }: FigureTask, unit: Unit): { low: number; high: number } | null {
   const parsed = parseRange(typed, dimension, unit);
   if (!parsed.ok || parsed.low === parsed.high) return null;

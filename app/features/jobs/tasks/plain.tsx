@@ -5,7 +5,7 @@ import type { TaskProps } from "./props";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
-import { TextArea } from "~app/ui/field";
+import { FieldError, TextArea } from "~app/ui/field";
 
 /** A tick: one large tap, and one to take it back. */
 export function TickTask({ task, sheet, newId }: TaskProps<"tick" | "heat">) {
@@ -149,6 +149,7 @@ export function ChoiceTask({ task, sheet, newId }: TaskProps<"choice">) {
             </Button>
           ))}
         </div>
+        <FieldError field={entry.fields.typed!} />
       </EntryForm>
       {stands && sheet.job.state === "open" && (
         <span className="flex items-center gap-2 text-sm text-soft">
