@@ -348,8 +348,8 @@ function ShownOn({
 /** What was chosen for one line is not chosen for the next, unless that one is begun already. */
 function begunAnew(form: HTMLFormElement | null): void {
   const control = (name: string) => form?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
-  if (control("what")?.value !== "" || control("critical")?.value !== "") return;
-  for (const [name, value] of Object.entries({ how: "", act: "", partId: "", count: "1" })) {
+  if (control("what")?.value !== "" || control("reason")?.value !== "") return;
+  for (const [name, value] of Object.entries({ how: "", critical: "", act: "", partId: "", count: "1" })) {
     const chosen = control(name);
     if (chosen) chosen.value = value;
   }
