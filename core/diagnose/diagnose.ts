@@ -23,8 +23,8 @@ export interface Check {
   readonly how: string;
   /** The handle is turned for it: where pressure stays behind the basket, it is let out first. */
   readonly opensGroup?: boolean;
-  /** Told to nobody any more; what was recorded of it still counts. */
-  readonly retired?: boolean;
+  /** Only where there is a screw to have been turned. */
+  readonly needsScrew?: boolean;
   /** Minutes it takes about: cheap checks go first when they tell as much. */
   readonly minutes: number;
   readonly outcomes: readonly Outcome[];
@@ -87,7 +87,7 @@ export function diagnose(pattern: Pattern, evidence: readonly Evidence[]): Diagn
 function nextCheck(pattern: Pattern, p: readonly number[], seen: ReadonlyMap<string, string>): Diagnosis["next"] {
   let best: { check: Check; tells: number; rate: number } | null = null;
   for (const check of pattern.checks) {
-    if (seen.has(check.id) || check.retired) continue;
+    if (seen.has(check.id)) continue;
     const tells = entropy(p) - expectedEntropy(pattern, check, p);
     const rate = tells / (1 + check.minutes);
     if (tells >= LEAST_TELLS && (!best || rate > best.rate)) best = { check, tells, rate };

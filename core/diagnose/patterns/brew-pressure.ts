@@ -178,10 +178,10 @@ export const BREW_PRESSURE: Pattern = {
     },
     {
       id: "turn",
-      // A turn towards more pressure is told by the engine alone, which weighs what it may do.
-      retired: true,
-      label: "A turn of the OPV towards more pressure",
-      how: "Towards more until it should be well over, read again, turn it back.",
+      needsScrew: true,
+      label: "Response of the OPV to an advised turn",
+      // Which way and how far is told by the next move alone, which weighs what it may do.
+      how: "After a turn that the next move advised: did the reading follow? Turn it for nothing else.",
       minutes: 2,
       outcomes: [
         { id: "answers", label: "the reading follows" },

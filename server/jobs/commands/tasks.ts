@@ -3,6 +3,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { dayIn } from "../../../core/day";
 import { PATTERNS } from "../../../core/diagnose";
 import { type Job, type Standing, skipTask, standingEntries, standingTicks, standingTimers } from "../../../core/job";
+import { pressureCheck } from "../../../core/pressure";
 import { STOP_TASK, type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
 import { entry, entryInstrument, model, tick } from "../../../db/schema";
@@ -207,7 +208,8 @@ export function addEvidence(target: Target, input: { task: string; check: string
     const { task } = taskOf(standing(), input.task);
     if (task.kind !== "diagnosis") throw new Refused("This task looks for no cause. Load the page again.");
     const check = PATTERNS[task.pattern].checks.find((c) => c.id === input.check);
-    if (check?.retired || !check?.outcomes.some((o) => o.id === input.outcome))
+    const screwless = check?.needsScrew && pressureCheck(standing().kind) !== "adjustable";
+    if (screwless || !check?.outcomes.some((o) => o.id === input.outcome))
       throw new Refused("Choose what the check showed.");
     const trapped = standing().loops.some((l) => l.loop.trapsPressure && l.log.length > 0);
     if (check.opensGroup && trapped && (!input.zero || target.by.way === "program"))

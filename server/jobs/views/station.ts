@@ -1,3 +1,4 @@
+import { pressureCheck } from "../../../core/pressure";
 import { CRITICAL_PARTS, criticalPartsOf } from "../../../core/work";
 import {
   type Entry,
@@ -501,23 +502,23 @@ function diagnosisView(task: TaskOf<"diagnosis">, standing: Standing) {
   const derived = seenInReadings(task.pattern, standing);
   // What a person saw stands over what the readings say by themselves.
   const evidence = [...derived, ...typed];
-  const { ranked, next, named } = diagnose(pattern, evidence);
+  const screw = pressureCheck(standing.kind) === "adjustable";
+  const checks = pattern.checks.filter((c) => !c.needsScrew || screw || evidence.some((e) => e.check === c.id));
+  const { ranked, next, named } = diagnose({ ...pattern, checks }, evidence);
   return {
     title: pattern.title,
     ranked: ranked.slice(0, 4).map(({ cause, probability }) => ({ id: cause.id, label: cause.label, probability })),
     next: next?.check.id ?? null,
-    checks: pattern.checks
-      .filter((c) => !c.retired || evidence.some((e) => e.check === c.id))
-      .map(({ id, label, how, outcomes, opensGroup, retired }) => ({
-        id,
-        label,
-        how,
-        outcomes: retired ? [] : outcomes,
-        /** Pressure may stand behind the handle that is turned for it. */
-        zero: opensGroup === true && trapsPressure(standing),
-        seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
-        derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
-      })),
+    checks: checks.map(({ id, label, how, outcomes, opensGroup }) => ({
+      id,
+      label,
+      how,
+      outcomes,
+      /** Pressure may stand behind the handle that is turned for it. */
+      zero: opensGroup === true && trapsPressure(standing),
+      seen: evidence.findLast((e) => e.check === id)?.outcome ?? null,
+      derived: derived.some((e) => e.check === id) && !typed.some((e) => e.check === id),
+    })),
     seen: evidence.length,
     typed: typed.length,
     named: named && { label: named.label, remedy: named.remedy, part: named.part },
