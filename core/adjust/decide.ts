@@ -82,8 +82,7 @@ function knownFault(state: State, belief: Belief): Action | null {
 
 /** What does not respond: read twice where it stands, or the reading may be an old one still. */
 function deadOf(state: State, belief: Belief, dead: Unanswering): Action {
-  const moved = state.events.some((e) => e.kind === "move");
-  if (moved && readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-fault" };
+  if (turned(state) && readsHere(state) < TELLS_OLD_AND_MISREAD) return { kind: "recheck", reason: "before-fault" };
   return faultOf(dead.stuck >= dead.ceiling ? "stuck" : "ceiling", belief, dead);
 }
 

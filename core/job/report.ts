@@ -19,6 +19,7 @@ import {
   sayTask,
   tasksNow,
   unsafeNow,
+  workLines,
 } from "../sheet";
 import { sayFault, sayWork } from "../work";
 import { judgeShot, standingShots, takenShot } from "./dialling";
@@ -121,7 +122,7 @@ export function documentOf(
 
 /** Lines of work that stand. */
 export function linesOfWork({ records }: Pick<Standing, "records">) {
-  return (records.values.get(WORK_TASK) ?? []).flatMap((v) => (v.form === "work" ? [v] : []));
+  return workLines(records);
 }
 
 /** The same, as they are signed. */

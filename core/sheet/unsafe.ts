@@ -29,6 +29,10 @@ export function leaksLeft(records: SheetRecords): Leak[] {
 export const workLines = (records: SheetRecords): WorkLine[] =>
   (records.values.get("parts.line") ?? []).flatMap((v) => (v.form === "work" ? [v] : []));
 
+/** A line of work says that it was descaled. */
+export const descaledLine = (records: SheetRecords): boolean =>
+  workLines(records).some((line) => line.how === "descaled" && line.outcome === "done");
+
 /** Safety-critical parts with what was last done to each. */
 export function criticalDone(records: SheetRecords): Map<CriticalPartId, NonNullable<WorkLine["critical"]>["act"]> {
   return new Map(
@@ -41,7 +45,7 @@ export function acidUsed(records: SheetRecords): boolean {
   return (
     chosen(records, "clean.descaling") === "done" ||
     ["allowed", "against"].includes(chosen(records, ACID_TASK) ?? "") ||
-    workLines(records).some((line) => line.how === "descaled" && line.outcome === "done")
+    descaledLine(records)
   );
 }
 

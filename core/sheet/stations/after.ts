@@ -13,8 +13,8 @@ import {
   RINSE_TASK,
   acidUsed,
   criticalDone,
+  descaledLine,
   leaksLeft,
-  workLines,
 } from "../unsafe";
 import { steamHeatUp, steamPowerTest, timedSteaming } from "./boiler";
 import { LOCAL_RULES, WARM, measured, read, station, table, tick } from "./build";
@@ -104,8 +104,6 @@ const acid = (descaling: ModelCard["descaling"]): Task => ({
     { value: "against", label: "Yes, against the model’s rule" },
   ],
 });
-
-const descaledLine = (r: SheetRecords) => workLines(r).some((l) => l.how === "descaled" && l.outcome === "done");
 
 /** What stays in, on purpose or for the time being: told to the owner, and asked for on the next visit. */
 const faultsLeft: Task = {
