@@ -20,6 +20,8 @@ const MOST_STAYS = 2;
 const MOST_READINGS = 6;
 /** Whether the last reading was old by then or misread is told by a second one; a third says the same. */
 const TELLS_OLD_AND_MISREAD = 2;
+/** Readings before anything is opened: a slip of the eye, or of the hand that wrote it, is not made twice. Our choice. */
+const TELLS_A_SLIP = 2;
 /** A reading less likely than this to end it is not asked for to end it. Our choice. */
 const WORTH_ASKING = 0.02;
 /** With less than this inside, more readings of a knob that does not answer are not worth their time. Our choice: 1 in 20, as everywhere. */
@@ -49,8 +51,12 @@ export function nextAction(question: AdjustQuestion): Advice {
   const state: State = { knob, tolerance, events, hypotheses, last, options, uCommon: commonOf(readings) };
   const belief = beliefOf(state);
   const action = decide(state, belief);
-  const asks = question.finer === true && action.kind === "move" && !turned(state);
-  return { action: asks ? { kind: "recheck", reason: "finer-first" } : action, belief };
+  if (action.kind === "move" && !turned(state)) {
+    if (question.finer) return { action: { kind: "recheck", reason: "finer-first" }, belief };
+    if (question.opens && readsHere(state) < TELLS_A_SLIP)
+      return { action: { kind: "recheck", reason: "not-sure-yet" }, belief };
+  }
+  return { action, belief };
 }
 
 function decide(state: State, belief: Belief): Action {

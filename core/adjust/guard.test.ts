@@ -117,6 +117,14 @@ test("with a finer instrument in the kit that one is asked for before anything i
   expect(ask(turned, opv, nine, true).action).not.toEqual({ kind: "recheck", reason: "finer-first" });
 });
 
+test("on one reading nothing is opened; a second one that agrees opens it, and what is open is turned on each", () => {
+  const opens = (events: AdjustEvent[]) => nextAction({ knob: opv, tolerance: nine, events, opens: true }).action;
+  expect(opens([read(11)])).toEqual({ kind: "recheck", reason: "not-sure-yet" });
+  expect(ask([read(11)]).action.kind).toBe("move");
+  expect(opens([read(11), read(11)]).kind).toBe("move");
+  expect(opens([read(11), read(11), { kind: "move", amount: -0.5 }, read(10.2)]).kind).toBe("move");
+});
+
 test("a long first turn stops short of where the strongest valve would pass the safe limit", () => {
   const { action, belief } = ask([read(5.6), read(5.6)]);
   const amount = action.kind === "move" ? action.amount : NaN;

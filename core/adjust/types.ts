@@ -133,6 +133,8 @@ export interface AdjustQuestion {
   events: readonly AdjustEvent[];
   /** Something is opened before the first move, and an instrument that tells more lies in the kit: that one is asked for first. */
   finer?: boolean;
+  /** Something is opened before the first move: one reading, which may be a slip of the eye, opens nothing. */
+  opens?: boolean;
   options?: AdjustOptions;
 }
 

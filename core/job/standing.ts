@@ -113,6 +113,7 @@ function knobStanding(
     knob: weighed(repair ? anew(loop, job) : loop.knob, { loop, count, recipe, kept }),
     tolerance: loop.tolerance,
     finer: finer !== "",
+    opens: loop.opens === true,
     events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
   };
   const stop = stopOf(loop, counted(sinceRepair(log)));
