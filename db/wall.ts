@@ -33,5 +33,8 @@ export function begin(mode: "" | "read only" | "isolation level repeatable read,
   return `begin ${mode}${workshopId ? `; set local gauge.workshop = '${workshopId}'` : ""}`;
 }
 
+/** The workshop that is named here, by its id. */
+export const workshopInForce = (): string | undefined => inside.getStore();
+
 /** Whether a workshop is named here. */
 export const isInside = (): boolean => inside.getStore() !== undefined;

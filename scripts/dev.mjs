@@ -20,9 +20,7 @@ process.env.NODE_ENV = "development";
 process.env.DATABASE_URL = own ?? cluster.ensure("demo");
 await prepare(process.env.DATABASE_URL, { demo: true });
 
-const { build, createServer } = await import("vite");
-// Papers are laid out by a worker, and that is a file of its own.
-await build({ configFile: join(root, "vite.papers.config.ts"), logLevel: "warn" });
+const { createServer } = await import("vite");
 worker = spawn("node", ["--import", "tsx", "server/worker.ts"], {
   cwd: root,
   stdio: ["ignore", "inherit", "inherit", "ipc"],

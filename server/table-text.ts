@@ -1,10 +1,8 @@
-import Papa from "papaparse";
 import { guessEncoding, guessSeparator } from "../core/intake";
+import { aside } from "./aside/threads";
 
 /** A small table that comes as text: as a file, or as it was read from one. */
 
-/** Columns looked at. Our choice. */
-const MOST_COLUMNS = 40;
 /** Rows that are looked through for how wide it is. */
 const WIDTH_FROM = 20;
 
@@ -14,13 +12,22 @@ export interface TextRow {
   readonly cells: readonly string[];
 }
 
-/** Its rows without empty ones, by the separator that cuts them alike; and how many columns it has. */
-export function rowsOfText(text: string): { rows: TextRow[]; width: number } {
-  const bare = text.replace(/^\uFEFF/, "");
-  const { data } = Papa.parse<string[]>(bare, { delimiter: guessSeparator(bare.slice(0, 20_000)) });
-  const rows = data.flatMap((cells, i) =>
-    cells.some((c) => c.trim() !== "") ? [{ line: i + 1, cells: cells.slice(0, MOST_COLUMNS) }] : [],
-  );
+export interface TextTable {
+  readonly rows: readonly TextRow[];
+  /** How many columns it has. */
+  readonly width: number;
+}
+
+/**
+ * Its rows without empty ones, by the separator that cuts them alike.
+ *
+ * @param most rows that it may have
+ * @param field beside which it is said where it has more, or can’t be read
+ * @throws Refused
+ */
+export async function tableOfText(text: string, most: number, field: string): Promise<TextTable> {
+  const separator = guessSeparator(text.slice(0, 20_000));
+  const rows = await aside({ kind: "text", text, separator, most }, { field });
   return { rows, width: Math.max(0, ...rows.slice(0, WIDTH_FROM).map((r) => r.cells.length)) };
 }
 

@@ -45,7 +45,7 @@ export async function needBuild() {
     [
       "package-lock.json",
       "vite.config.ts",
-      "vite.papers.config.ts",
+      "vite.aside.config.ts",
       "vite.worker.config.ts",
       "react-router.config.ts",
       "tsconfig.json",

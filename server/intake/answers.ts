@@ -16,6 +16,7 @@ import { baseUnit, unitsOf } from "../../core/quantity";
 import { serialsOf } from "../../db/queries/serials";
 import { transfer } from "../../db/schema";
 import type { SignedIn } from "../auth";
+import { aside } from "../aside/threads";
 import { database } from "../database";
 import { moment } from "../moment";
 import { type Transfer, transferOf } from "../open/transfers";
@@ -26,7 +27,6 @@ import { rememberShape } from "./arrive";
 import { fileOf, forgetFiles } from "./files";
 import { announce } from "./queue";
 import { recordsFoundOf, recordsPlanOf } from "./records/work";
-import { firstRows } from "./rows";
 import { foundOf, planOf } from "./work";
 
 /** What whoever brings a table answers, and what is done then. Each answer is one change of its state: a second of the same finds it done. */
@@ -60,7 +60,7 @@ async function planFrom(by: SignedIn, row: Transfer, answers: Answers): Promise<
   const { encoding, separator, headed, decimals, dayOrder } = answers;
   const form = { encoding, separator };
   if (encoding !== old.encoding || separator !== old.separator) {
-    const rows = await firstRows(fileOf(row.id), form, { count: GUESSED_FROM, field: "separator" });
+    const rows = await aside({ kind: "file", path: fileOf(row.id), form, count: GUESSED_FROM }, { field: "separator" });
     return guessPlan(
       rows.map((r) => r.cells),
       form,

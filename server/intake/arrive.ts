@@ -17,6 +17,7 @@ import { baseUnit, formatQuantity } from "../../core/quantity";
 import { serialsOf } from "../../db/queries/serials";
 import { fileShape, transfer } from "../../db/schema";
 import type { SignedIn } from "../auth";
+import { aside } from "../aside/threads";
 import { database } from "../database";
 import { moment } from "../moment";
 import { need } from "../permissions";
@@ -26,7 +27,7 @@ import { inTransaction } from "../transaction";
 import { fileOf, startOf } from "./files";
 import { announce } from "./queue";
 import { isRecords } from "./records/unpack";
-import { type FileRow, firstRows } from "./rows";
+import type { FileRow } from "./rows";
 
 /** A table has arrived: what it most likely is, and how its first rows would be stored. */
 
@@ -57,7 +58,7 @@ export async function takeIn(
   if (isBinary(start)) throw new Refused(AS_CSV, "file");
   const encoding = guessEncoding(start);
   const separator = guessSeparator(new TextDecoder(encoding).decode(start));
-  const rows = await firstRows(path, { encoding, separator }, { count: LOOKED_AT, field: "file" });
+  const rows = await aside({ kind: "file", path, form: { encoding, separator }, count: LOOKED_AT }, { field: "file" });
   if (rows.length === 0) throw new Refused("The file has no rows.", "file");
   const guessed = guessPlan(
     rows.map((r) => r.cells),
@@ -130,6 +131,9 @@ async function asBefore(workshopId: string, plan: Plan): Promise<Plan> {
   return { ...plan, columns, decimals };
 }
 
+/** Of a plan, how its file is to be read. */
+const formOf = ({ encoding, separator }: Plan) => ({ encoding, separator });
+
 export async function rememberShape(workshopId: string, { headed, columns, decimals }: Plan): Promise<void> {
   if (!headed) return;
   const kept = { plan: { columns, decimals } as Record<string, unknown>, at: moment() };
@@ -158,7 +162,10 @@ export interface Preview {
 
 /** The first rows as they would be stored. @throws Refused when the file can’t be read so */
 export async function previewOf(workshopId: string, id: string, plan: Plan, today: string): Promise<Preview> {
-  const rows = await firstRows(fileOf(id), plan, { count: LOOKED_AT, field: "separator" });
+  const rows = await aside(
+    { kind: "file", path: fileOf(id), form: formOf(plan), count: LOOKED_AT },
+    { field: "separator" },
+  );
   const body = plan.headed ? rows.slice(1) : rows;
   const day = plan.columns.findIndex((c) => c.target === "day");
   const typed =

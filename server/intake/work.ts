@@ -7,12 +7,13 @@ import type { Transaction } from "../../db/client";
 import { serialsOf } from "../../db/queries/serials";
 import { pastVisit, transfer, workshop } from "../../db/schema";
 import { database } from "../database";
+import { FORMULA } from "../formula";
 import { GONE_AFTER, Stopped, type Transfer, heard, setTransfer } from "../open/transfers";
 import { sha256 } from "../proof/keys";
 import { inTransaction } from "../transaction";
 import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
 import { workOnRecords } from "./records/work";
-import { type FileRow, UnclosedQuote, rowsOf } from "./rows";
+import { type FileRow, Unreadable, rowsOf } from "./rows";
 
 /**
  * The work on a table that has arrived: looked through first, whole, and nothing stored; stored then, some rows at a time. Cut off anywhere,
@@ -78,7 +79,7 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
   const row = await claim(workshopId, id);
   if (!row) return;
   try {
-    if (!(await hasFile(id))) throw new UnclosedFile();
+    if (!(await hasFile(id))) throw new Unreadable("The file is no longer here. Send it again.");
     if (row.way === "records-in") return await workOnRecords(row);
     const plan = planOf(row);
     if (plan.next === "store") await store(row, plan);
@@ -86,8 +87,7 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
   } catch (error) {
     if (error instanceof Stopped)
       return setTransfer(workshopId, id, { state: "stopped", said: "Stopped. Nothing of it counts." });
-    if (error instanceof UnclosedQuote || error instanceof UnclosedFile)
-      return setTransfer(workshopId, id, { state: "failed", said: error.message });
+    if (error instanceof Unreadable) return setTransfer(workshopId, id, { state: "failed", said: error.message });
     // Kept as it is: it is taken up again where it was, but not for ever.
     const tries = Number(row.found.tries ?? 0) + 1;
     const again = {
@@ -106,12 +106,6 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
 
 /** How often something is taken up again that failed by itself. */
 const MOST_TRIES = 5;
-
-class UnclosedFile extends Error {
-  constructor() {
-    super("The file is no longer here. Send it again.");
-  }
-}
 
 const hashOf = (row: PastRow) => sha256(rowText(row));
 
@@ -213,7 +207,7 @@ async function check(row: Transfer, plan: Plan): Promise<void> {
 
 /** Lines of a table that no spreadsheet runs. */
 const table = (rows: readonly (readonly string[])[]) =>
-  `${Papa.unparse(rows as string[][], { escapeFormulae: true, newline: "\r\n" })}\r\n`;
+  `${Papa.unparse(rows as string[][], { escapeFormulae: FORMULA, newline: "\r\n" })}\r\n`;
 
 async function store(row: Transfer, plan: Plan): Promise<void> {
   const { workshopId, id } = row;

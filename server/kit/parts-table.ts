@@ -1,4 +1,6 @@
 import Papa from "papaparse";
+import type { TextTable } from "../table-text";
+import { FORMULA } from "../formula";
 
 /** The parts list as a table (RFC 4180): out to any spreadsheet, and in again. */
 
@@ -19,8 +21,8 @@ interface Model {
   readonly name: string;
 }
 
-/** Most lines of one table. Our choice: more than a workshop keeps. */
-const MOST = 2000;
+/** Most lines of one table, its heads among them. Our choice: more than a workshop keeps. */
+export const MOST_PARTS = 2000;
 /** Faults told at once. */
 const TOLD = 20;
 const COUNT = 1_000_000;
@@ -34,7 +36,7 @@ export function partsTable(parts: readonly PartLine[], models: readonly Model[])
   }));
   return Papa.unparse(
     { fields: [...PART_COLUMNS], data: rows.map((r) => PART_COLUMNS.map((c) => r[c])) },
-    { escapeFormulae: true, newline: "\r\n" },
+    { escapeFormulae: FORMULA, newline: "\r\n" },
   );
 }
 
@@ -43,7 +45,7 @@ export const partKey = ({ name, number }: Pick<PartLine, "name" | "number">) =>
   JSON.stringify([name.toLowerCase(), number.toLowerCase()]);
 
 /** What was neutralised on the way out is itself again. */
-const plain = (cell: string) => cell.replace(/^'(?=[=+\-@\t\r])/, "").trim();
+const plain = (cell: string) => (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell).trim();
 
 /**
  * A table as it was pasted: with commas, semicolons or tabs, decimal points or commas, its columns in any order.
@@ -51,24 +53,18 @@ const plain = (cell: string) => cell.replace(/^'(?=[=+\-@\t\r])/, "").trim();
  * @returns all lines, or what is wrong with which: nothing of a table with faults is taken
  */
 export function readPartsTable(
-  text: string,
+  { rows: [heads, ...rows] }: Pick<TextTable, "rows">,
   models: readonly Model[],
 ): { lines: PartLine[]; faults?: undefined } | { faults: string[]; lines?: undefined } {
-  const { data, meta } = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
-    header: true,
-    skipEmptyLines: "greedy",
-    transformHeader: (head) => head.trim().toLowerCase().replace(/\s+/g, "_"),
-  });
-  if (!meta.fields?.includes("name")) return { faults: ["The first line names the columns: “name” at least."] };
-  if (data.length === 0) return { faults: ["There is no line below the names of the columns."] };
-  if (data.length > MOST) return { faults: [`${data.length} lines. Read in ${MOST} at a time.`] };
+  const columns = (heads?.cells ?? []).map((head) => head.trim().toLowerCase().replaceAll(" ", "_"));
+  if (!columns.includes("name")) return { faults: ["The first line names the columns: “name” at least."] };
+  if (rows.length === 0) return { faults: ["There is no line below the names of the columns."] };
   const byName = new Map(models.map((m) => [m.name.toLowerCase(), m.id]));
   const faults: string[] = [];
   const seen = new Set<string>();
-  const lines = data.map((row, i): PartLine => {
-    // The first line below the names is line 2, as a spreadsheet counts.
-    const fault = (column: string, says: string) => void faults.push(`Line ${i + 2}, ${column}: ${says}`);
-    const cell = (column: string) => plain(row[column] ?? "");
+  const lines = rows.map(({ line, cells }): PartLine => {
+    const fault = (column: string, says: string) => void faults.push(`Line ${line}, ${column}: ${says}`);
+    const cell = (column: string) => plain(cells[columns.indexOf(column)] ?? "");
     const figure = (column: string, whole: boolean): number | null => {
       const typed = cell(column);
       if (!typed) return null;

@@ -2,12 +2,11 @@ import type { Readable } from "node:stream";
 import type pg from "pg";
 import { to as copyTo } from "pg-copy-streams";
 import type { OpenColumn, OpenTable } from "../../db/open/table";
+import { FORMULA_START } from "../formula";
 import { type Scope, machinesOf } from "./scope";
 
 /** The open tables as they are copied out of the database: CSV by PostgreSQL itself. */
 
-/** What a spreadsheet would take for a formula begins with one of these (OWASP, CSV injection); a plain number does not become one. */
-const FORMULA = `^[=+\\-@\\t\\r]`;
 const NUMBER = `^[-+]?[0-9]+([.,][0-9]+)?$`;
 
 /** How moments are spelt wherever a table leaves the database: ISO 8601 in UTC. */
@@ -17,7 +16,7 @@ function cell({ name, type }: OpenColumn): string {
   if (type === "moment") return `${momentText(name)} as ${name}`;
   if (type === "yes") return `${name}::text as ${name}`;
   if (type !== "text") return name;
-  return `case when ${name} ~ '${FORMULA}' and ${name} !~ '${NUMBER}' then '''' || ${name} else ${name} end as ${name}`;
+  return `case when ${name} ~ '${FORMULA_START}' and ${name} !~ '${NUMBER}' then '''' || ${name} else ${name} end as ${name}`;
 }
 
 /** Which rows of it are of the scope. What is the workshop’s alone goes with all of it; of its instruments those that are built in. */

@@ -1,5 +1,4 @@
-import { Worker } from "node:worker_threads";
-import type { LabelsOf } from "./labels";
+import { aside } from "../aside/threads";
 import type { PaperOf } from "./report";
 
 /** Papers being made in this process: one of a key at a time, each with how far it is, and each can be stopped. */
@@ -17,16 +16,6 @@ interface Making {
 }
 
 const making = new Map<string, Making>();
-
-/** Laid out one after the other: two at once take twice as long each. */
-let last: Promise<unknown> = Promise.resolve();
-
-/** Longest that a paper may take, ms. */
-const LONGEST = 120_000;
-
-/** What the worker lays out. */
-export type Paper =
-  { readonly kind: "report"; readonly of: PaperOf } | { readonly kind: "labels"; readonly of: LabelsOf };
 
 export interface Maker {
   /** Gathers what is on it, telling how far it is. */
@@ -54,7 +43,7 @@ export function make(key: string, maker: Maker): Promise<Uint8Array | null> {
   const made = (async () => {
     try {
       const of = await maker.gather((progress) => (begun.progress = progress), stop.signal);
-      const pdf = await inTurn({ kind: "report", of }, stop.signal);
+      const pdf = await aside({ kind: "report", of }, { stop: stop.signal });
       await maker.keep(pdf);
       return pdf;
     } catch (error) {
@@ -68,56 +57,4 @@ export function make(key: string, maker: Maker): Promise<Uint8Array | null> {
   // Who asked may have gone by then.
   made.catch(() => {});
   return made;
-}
-
-/** A paper of which nothing is kept. @throws where it was stopped */
-export const layOutLabels = (of: LabelsOf, stop: AbortSignal): Promise<Uint8Array> =>
-  inTurn({ kind: "labels", of }, stop);
-
-function inTurn(paper: Paper, stop: AbortSignal): Promise<Uint8Array> {
-  const turn = last.then(() => layOut(paper, stop));
-  last = turn.catch(() => {});
-  return turn;
-}
-
-/** Built beside the server, and used from there by sources too; see vite.papers.config.ts. */
-const here = import.meta.url;
-const built = here.lastIndexOf("/build/server/");
-const WORKER =
-  built < 0 ? new URL("../../build/papers/worker.js", here) : new URL(`${here.slice(0, built)}/build/papers/worker.js`);
-
-/** Kept for the next paper: its fonts are read and its code is warm. */
-let idle: Worker | null = null;
-
-function layOut(paper: Paper, stop: AbortSignal): Promise<Uint8Array> {
-  stop.throwIfAborted();
-  const worker = idle ?? new Worker(WORKER);
-  idle = null;
-  // A process that ends does not wait for a worker with nothing to do.
-  worker.ref();
-  return new Promise<Uint8Array>((resolve, reject) => {
-    const late = setTimeout(() => reject(new Error("The paper takes too long.")), LONGEST).unref();
-    stop.addEventListener("abort", () => reject(new Error("Stopped.")), { once: true });
-    worker.once("message", ({ pdf, error }: { pdf?: Uint8Array; error?: string }) => {
-      clearTimeout(late);
-      if (pdf) resolve(pdf);
-      else reject(new Error(error));
-    });
-    worker.once("error", reject);
-    worker.once("exit", (code) => reject(new Error(`The paper was not made (${code}).`)));
-    worker.postMessage(paper);
-  }).then(
-    (pdf) => {
-      // Those of this paper; the worker has others of its own, without which nothing comes back from it.
-      for (const event of ["message", "error", "exit"]) worker.removeAllListeners(event);
-      worker.once("error", () => (idle = null));
-      worker.unref();
-      idle = worker;
-      return pdf;
-    },
-    (error: unknown) => {
-      void worker.terminate();
-      throw error;
-    },
-  );
 }

@@ -4,6 +4,7 @@ import { byLink, privateFile } from "./by-link.server";
 import { printedOf, rowsOfReport } from "~core/job";
 import { signedBehind } from "~db/queries/owner-card";
 import { database } from "~server/database";
+import { FORMULA } from "~server/formula";
 import { asItself } from "~server/web";
 
 /** The service report as a table (RFC 4180), for whoever keeps his own. */
@@ -12,6 +13,6 @@ export async function loader({ params: { token }, request, context }: Route.Load
   const { document, timeZone } = await byLink(token, context, () => signedBehind(database(), token));
   const rows = rowsOfReport(printedOf(document, timeZone));
   // Nothing a spreadsheet would take for a formula.
-  const text = Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" });
+  const text = Papa.unparse(rows, { escapeFormulae: FORMULA, newline: "\r\n" });
   return privateFile(`\uFEFF${text}`, "text/csv; charset=utf-8", `attachment; filename="service-report.csv"`);
 }

@@ -14,8 +14,9 @@ import { fieldOf, answer, reading, who } from "~server/web";
 import { formOf } from "~server/body";
 import { database } from "~server/database";
 import { addPart, changePart, countPart, importParts, keepPart } from "~server/kit/parts";
-import { readPartsTable } from "~server/kit/parts-table";
+import { MOST_PARTS, readPartsTable } from "~server/kit/parts-table";
 import { Refused } from "~server/refused";
+import { tableOfText } from "~server/table-text";
 import { workshopOf } from "~server/workshop";
 
 /** The workshop’s own parts: what lies on the shelf, and what is to be ordered. */
@@ -51,7 +52,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       return answer(form, importPartsSchema, async ({ commandId, table }) => {
         const models = await modelsOf(database(), who(context).workshop.id);
         const named = models.map((m) => ({ id: m.id, name: `${m.maker} ${m.name}` }));
-        const { lines, faults } = readPartsTable(table, named);
+        const { lines, faults } = readPartsTable(await tableOfText(table, MOST_PARTS, "table"), named);
         if (faults) throw new Refused(faults.join("\n"), "table");
         return importParts(who(context), commandId, lines);
       });

@@ -3,9 +3,9 @@ import type { Route } from "./+types/labels-file";
 import { pickedIn } from "./labels-asked";
 import { LABEL_SHEETS, LABEL_SHEET_IDS, labelsOn } from "~core/labels";
 import { machinesById } from "~db/queries/register";
+import { aside } from "~server/aside/threads";
 import { database } from "~server/database";
 import { originOf } from "~server/origin";
-import { layOutLabels } from "~server/papers/make";
 import { asItself, attachment, notFound, reading, signedInOnly, who } from "~server/web";
 
 /** Labels of machines as PDF, for sheets of labels as they are sold. */
@@ -32,6 +32,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     site: m.site,
   }));
   const skip = Math.min(used, labelsOn(LABEL_SHEETS[sheet]) - 1);
-  const pdf = await layOutLabels({ sheet, skip, labels }, request.signal);
+  const pdf = await reading(() => aside({ kind: "labels", of: { sheet, skip, labels } }, { stop: request.signal }));
   return attachment(new Uint8Array(pdf), "application/pdf", "labels.pdf");
 }

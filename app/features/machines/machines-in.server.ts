@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { setImmediate } from "node:timers/promises";
 import { dayIn } from "~core/day";
 import {
   DAY_ORDER_WORDS,
@@ -18,19 +19,20 @@ import { database } from "~server/database";
 import { type MachineInput, addMachines } from "~server/machines/register";
 import { moment } from "~server/moment";
 import { Refused } from "~server/refused";
-import { type TextRow, headsOf, rowsOfText, textOfFile } from "~server/table-text";
+import { type TextRow, type TextTable, headsOf, tableOfText, textOfFile } from "~server/table-text";
 import { answerFor, fieldOf } from "~server/web";
 import { NEW_MODEL, machineSchema } from "./machine-schema";
 import { type Answers, lookSchema, registerSchema } from "./machines-in-schema";
 
 /** A spreadsheet of machines, row by row, as the form of one machine would take it; nothing is stored before all of it is well. */
 
-/** At once. Our choice: one transaction, and more than a workshop looks after. */
+/** Rows at once, their heads beside. Our choice: one transaction, and more than a workshop looks after. */
 const MOST = 2000;
 /** Models that are asked about, and faults that are told, at a time. */
 const MOST_ASKED = 40;
 const TOLD = 30;
 const SHOWN = 5;
+const BREATH = 50;
 
 interface Known {
   readonly models: readonly { readonly id: string; readonly maker: string; readonly name: string }[];
@@ -46,8 +48,7 @@ export interface Fault {
 }
 
 /** What a table comes to. */
-export function understandMachines(text: string, answers: Answers, known: Known) {
-  const { rows, width } = rowsOfText(text);
+export async function understandMachines({ rows, width }: TextTable, answers: Answers, known: Known) {
   const guess = guessRegister(headsOf(width, rows[0] ?? null));
   const headed = guess.filter(Boolean).length >= 2;
   const heads = headsOf(width, headed ? rows[0]! : null);
@@ -68,7 +69,9 @@ export function understandMachines(text: string, answers: Answers, known: Known)
   const inputs: MachineInput[] = [];
   const lines = new Map<string, number>();
   let here = 0;
-  for (const row of body) {
+  for (const [i, row] of body.entries()) {
+    // Others have their turn between rows.
+    if (i % BREATH === BREATH - 1) await setImmediate();
     const serial = cell(row, "serial").toLowerCase();
     if (serial && known.serials.has(serial)) {
       here++;
@@ -173,7 +176,11 @@ async function looked(by: SignedIn, given: Answers & { file?: File | undefined; 
   const text = file ? await textOfFile(file) : given.text;
   if (!text?.trim()) throw new Refused("Choose the spreadsheet, saved as CSV.", "file");
   const answers = file ? { column: null, model: null, dayOrder: null } : given;
-  const { inputs, faults, ...found } = understandMachines(text, answers, await knownTo(by));
+  const { inputs, faults, ...found } = await understandMachines(
+    await tableOfText(text, MOST + 1, "file"),
+    answers,
+    await knownTo(by),
+  );
   if (found.heads.length < 2)
     throw new Refused("There are no columns in this file. Save it as CSV: with commas, semicolons or tabs.", "file");
   return { found: { ...found, text, good: inputs.length, faults: faults.slice(0, TOLD), wrong: faults.length } };
@@ -186,8 +193,8 @@ export function writeMachines(person: () => SignedIn, form: Posted) {
   if (fieldOf(form, "intent") === "look")
     return answerFor(mine, form, lookSchema, async (given, by) => ({ more: await looked(by, given) }));
   return answerFor(mine, form, registerSchema, async ({ commandId, text, ...answers }, by) => {
-    const { inputs, faults, needs, twice, asked, more, orders, order } = understandMachines(
-      text,
+    const { inputs, faults, needs, twice, asked, more, orders, order } = await understandMachines(
+      await tableOfText(text, MOST + 1, ""),
       answers,
       await knownTo(by),
     );
@@ -197,7 +204,6 @@ export function writeMachines(person: () => SignedIn, form: Posted) {
     if (faults.length > 0) throw new Refused("Rows are wrong still. Nothing was stored.");
     if (more > 0 || asked.some((a) => !a.chosen)) throw new Refused("Say of each model what it is.", "model");
     if (inputs.length === 0) throw new Refused("There is no machine in it that is not here already.");
-    if (inputs.length > MOST) throw new Refused(`More than ${MOST} machines. Cut the file in pieces.`);
     return addMachines(by, commandId, inputs);
   });
 }

@@ -5,6 +5,7 @@ import { machine, model, owner } from "~db/schema";
 import { database } from "~server/database";
 import { addMachines } from "~server/machines/register";
 import { ownWorkshop } from "~server/open/own-workshop";
+import { tableOfText } from "~server/table-text";
 import { understandMachines } from "./machines-in.server";
 
 const SKERRY = randomUUID();
@@ -18,14 +19,16 @@ const known = {
   today: "2026-11-28",
 };
 const nothing = { column: null, model: null, dayOrder: null };
+const understood = async (text: string, ...rest: [Parameters<typeof understandMachines>[1], typeof known]) =>
+  understandMachines(await tableOfText(text, 2000, "file"), ...rest);
 const table = (...rows: string[]) =>
   ["Seriennummer;Hersteller;Modell;Kunde;Standort;Ort;Inbetriebnahme;Telefon;Shots per day;Rechnung", ...rows].join(
     "\r\n",
   );
 const good = "BV-2;Brandvik;Skerry;Harbour Office;Quay 3;Saltby;23.5.2024;+44 1632 960100;80;17";
 
-test("rows as the form of one machine takes them; who is here already stays as they are", () => {
-  const found = understandMachines(table(good, "bv-1;Brandvik;Skerry;Else;Elsewhere;Saltby;;;;"), nothing, known);
+test("rows as the form of one machine takes them; who is here already stays as they are", async () => {
+  const found = await understood(table(good, "bv-1;Brandvik;Skerry;Else;Elsewhere;Saltby;;;;"), nothing, known);
   expect(found).toMatchObject({
     rows: 2,
     here: 1,
@@ -45,27 +48,27 @@ test("rows as the form of one machine takes them; who is here already stays as t
   ]);
 });
 
-test("days that read in two orders are asked about; one answer holds for all", () => {
+test("days that read in two orders are asked about; one answer holds for all", async () => {
   const text = table(good.replace("23.5.", "3.5."));
-  expect(understandMachines(text, nothing, known)).toMatchObject({
+  expect(await understood(text, nothing, known)).toMatchObject({
     orders: ["dmy", "mdy"],
     order: null,
     inputs: [],
     faults: [],
   });
-  const said = understandMachines(text, { ...nothing, dayOrder: "mdy" }, known);
+  const said = await understood(text, { ...nothing, dayOrder: "mdy" }, known);
   expect(said.inputs[0]!.installedOn).toBe("2024-03-05");
   // What else is wrong is not kept back until it is answered.
-  const both = understandMachines(text.replace("+44 1632 960100", "see office"), nothing, known);
+  const both = await understood(text.replace("+44 1632 960100", "see office"), nothing, known);
   expect(both.faults).toMatchObject([{ line: 2, typed: "see office" }]);
 });
 
-test("a model the library does not have is asked about: another name, or a new one of a kind", () => {
+test("a model the library does not have is asked about: another name, or a new one of a kind", async () => {
   const text = table(
     good.replace("Brandvik;Skerry", ";Dose"),
     good.replace("BV-2;Brandvik;Skerry", "BV-3;Hollin;Reef"),
   );
-  const asked = understandMachines(text, nothing, known);
+  const asked = await understood(text, nothing, known);
   // Two makers have a “Dose”: which is meant nobody can know.
   expect(asked).toMatchObject({
     inputs: [],
@@ -75,12 +78,12 @@ test("a model the library does not have is asked about: another name, or a new o
       { words: "Hollin Reef", chosen: null },
     ],
   });
-  const { inputs } = understandMachines(text, { ...nothing, model: [SKERRY, "K7"] }, known);
+  const { inputs } = await understood(text, { ...nothing, model: [SKERRY, "K7"] }, known);
   expect(inputs.map((m) => m.model)).toEqual([SKERRY, { maker: "Hollin", name: "Reef", kind: "K7" }]);
 });
 
-test("what is wrong is said by line and column, in the words of the form", () => {
-  const { faults, inputs } = understandMachines(
+test("what is wrong is said by line and column, in the words of the form", async () => {
+  const { faults, inputs } = await understood(
     table(good, good, "BV-4;Brandvik;Skerry;;Quay;Saltby;31.2.2024;none;many;", ";Brandvik;;Owner;Quay;Saltby;;;;"),
     nothing,
     known,
@@ -98,12 +101,12 @@ test("what is wrong is said by line and column, in the words of the form", () =>
   for (const { reason } of faults) expect(reason).toMatch(/[.?]$/);
 });
 
-test("without heads nothing is guessed; a choice of columns counts, and one that is missing is named", () => {
+test("without heads nothing is guessed; a choice of columns counts, and one that is missing is named", async () => {
   const bare = "BV-9,Brandvik Skerry,Owner,Quay,Saltby\nBV-8,Brandvik Skerry,Owner,Quay,Saltby";
-  expect(understandMachines(bare, nothing, known).needs).toEqual(["Serial", "Model", "Owner", "Site", "Town"]);
-  const chosen = understandMachines(bare, { ...nothing, column: ["serial", "model", "owner", "site", "town"] }, known);
+  expect((await understood(bare, nothing, known)).needs).toEqual(["Serial", "Model", "Owner", "Site", "Town"]);
+  const chosen = await understood(bare, { ...nothing, column: ["serial", "model", "owner", "site", "town"] }, known);
   expect([chosen.needs, chosen.faults, chosen.inputs.length]).toEqual([[], [], 2]);
-  expect(understandMachines(bare, { ...nothing, column: ["serial", "serial"] }, known).twice).toBe("Serial");
+  expect((await understood(bare, { ...nothing, column: ["serial", "serial"] }, known)).twice).toBe("Serial");
 });
 
 describe("stored", () => {
@@ -113,7 +116,7 @@ describe("stored", () => {
   test("all of them or none, once however often it is sent; one owner is one owner", async () => {
     const by = await ownWorkshop(db);
     const rows = Array.from({ length: 30 }, (_, i) => good.replace("BV-2;Brandvik;Skerry", `Q-${i};Hollin;Reef`));
-    const { inputs } = understandMachines(
+    const { inputs } = await understood(
       table(...rows),
       { ...nothing, model: ["K7"] },
       { ...known, models: [], serials: new Map() },

@@ -8,7 +8,7 @@ import { database } from "~server/database";
 import { addTrace } from "~server/jobs/commands/traces";
 import { traceView, understand } from "~server/jobs/views/traces";
 import { Refused } from "~server/refused";
-import { textOfFile } from "~server/table-text";
+import { tableOfText, textOfFile } from "~server/table-text";
 import { answerFor, fieldOf } from "~server/web";
 import { readSchema, traceSchema } from "./trace-schema";
 
@@ -34,6 +34,9 @@ export async function loadTrace(person: SignedIn, jobId: string) {
   };
 }
 
+/** Of a logger’s file. Our choice: ten minutes at 100 a second. */
+const MOST_LINES = 60_000;
+
 /** A logger’s file as it is understood: shown, and asked about. */
 async function shown(
   person: SignedIn,
@@ -42,7 +45,7 @@ async function shown(
   const { file, column } = given;
   const text = file ? await textOfFile(file) : given.text;
   if (!text?.trim()) throw new Refused("Choose the logger’s file.", "file");
-  const { heads, lines, plan, read } = understand(text, file ? null : column);
+  const { heads, lines, plan, read } = understand(await tableOfText(text, MOST_LINES, "file"), file ? null : column);
   if (heads.length < 2)
     throw new Refused("There are no columns in this file. Save it as CSV: with commas, semicolons or tabs.", "file");
   const name = (file ? file.name : given.name).slice(0, 200) || "trace.csv";
@@ -62,8 +65,8 @@ export function writeTrace(person: () => SignedIn, jobId: string, form: Posted) 
   const mine = { person, right: "work" } as const;
   if (fieldOf(form, "intent") === "read")
     return answerFor(mine, form, readSchema, async (given, by) => ({ more: await shown(by, given) }));
-  return answerFor(mine, form, traceSchema, ({ commandId, name, text, column, ...input }, by) => {
-    const { read } = understand(text, column);
+  return answerFor(mine, form, traceSchema, async ({ commandId, name, text, column, ...input }, by) => {
+    const { read } = understand(await tableOfText(text, MOST_LINES, "text"), column);
     if (!read.ok) throw new Refused(read.message, "column");
     return addTrace({ by, jobId, commandId }, { ...input, file: name || "trace.csv", trace: read.trace });
   });

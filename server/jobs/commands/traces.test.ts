@@ -8,6 +8,7 @@ import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
+import { tableOfText } from "../../table-text";
 import { understand } from "../views/traces";
 import { type TraceInput, addTrace } from "./traces";
 
@@ -18,6 +19,7 @@ let lead: SignedIn;
 let jobId: string;
 let shots: string[];
 
+const tableOf = (text: string) => tableOfText(text, 1000, "file");
 const FILE = ["Elapsed (ms);Druck (bar);Goal pressure", ...Array.from({ length: 8 }, (_, i) => `${i * 500};${i},5;9`)];
 
 beforeAll(async () => {
@@ -55,8 +57,8 @@ beforeAll(async () => {
 });
 afterAll(() => poolOf(db).end());
 
-test("a file is understood: semicolons, decimal commas, thousandths; a goal is no reading", () => {
-  const { heads, plan, read, lines } = understand(FILE.join("\r\n"), null);
+test("a file is understood: semicolons, decimal commas, thousandths; a goal is no reading", async () => {
+  const { heads, plan, read, lines } = understand(await tableOf(FILE.join("\r\n")), null);
   expect(heads).toEqual(["Elapsed (ms)", "Druck (bar)", "Goal pressure"]);
   expect(plan).toEqual(["time.ms", "pressure.bar", null]);
   expect(lines[0]).toEqual({ line: 2, cells: ["0", "0,5", "9"] });
@@ -66,10 +68,10 @@ test("a file is understood: semicolons, decimal commas, thousandths; a goal is n
   });
   // Without heads nothing is guessed; a choice counts before a guess.
   const bare = FILE.slice(1).join("\n");
-  expect(understand(bare, null)).toMatchObject({ plan: [null, null, null], read: { ok: false } });
-  const chosen = understand(bare, ["time.ms", "weight.g", "pressure.bar"]);
+  expect(understand(await tableOf(bare), null)).toMatchObject({ plan: [null, null, null], read: { ok: false } });
+  const chosen = understand(await tableOf(bare), ["time.ms", "weight.g", "pressure.bar"]);
   expect(chosen.read).toMatchObject({ ok: true, trace: { pressure: Array(8).fill(9) } });
-  expect(understand("", null)).toMatchObject({ heads: [], read: { ok: false } });
+  expect(understand(await tableOf(""), null)).toMatchObject({ heads: [], read: { ok: false } });
 });
 
 test("stored once, of one shot; replaced with a reason; what it was stays", async () => {

@@ -1,7 +1,7 @@
 import { type LoggerColumnId, guessColumns, numberIn, readTrace, thinned, traceFacts } from "../../../core/logger";
 import type { Trace } from "../../../core/shot";
 import { formatQuantity, fromBase, unitById } from "../../../core/quantity";
-import { headsOf, rowsOfText } from "../../table-text";
+import { type TextTable, headsOf } from "../../table-text";
 
 /** Traces as they are shown, and a logger’s file as it is understood before anything of it is stored. */
 
@@ -50,8 +50,7 @@ export interface Understood {
  *
  * @param chosen by number of column; null: nothing was chosen yet
  */
-export function understand(text: string, chosen: readonly (LoggerColumnId | null)[] | null): Understood {
-  const { rows, width } = rowsOfText(text);
+export function understand({ rows, width }: TextTable, chosen: readonly (LoggerColumnId | null)[] | null): Understood {
   const [first] = rows;
   const headed = first?.cells.some((cell) => Number.isNaN(numberIn(cell))) ?? false;
   const body = headed ? rows.slice(1) : rows;

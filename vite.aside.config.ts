@@ -1,11 +1,11 @@
 import { defineConfig } from "vite";
 
-/** The worker that lays papers out, as a file of its own beside the server. */
+/** What is done beside the process that serves pages, as a file of its own beside the server. */
 export default defineConfig({
   resolve: { tsconfigPaths: true },
   build: {
-    ssr: "server/papers/worker.ts",
-    outDir: "build/papers",
+    ssr: "server/aside/worker.ts",
+    outDir: "build/aside",
     emptyOutDir: true,
     copyPublicDir: false,
     rollupOptions: { output: { entryFileNames: "worker.js" } },
