@@ -1,5 +1,6 @@
 import js from "@eslint/js";
 import jsdoc from "eslint-plugin-jsdoc";
+import regexp from "eslint-plugin-regexp";
 import { numbersSayTheirUnit } from "./scripts/lib/numbers-say-their-unit.mjs";
 import { defineConfig, globalIgnores } from "eslint/config";
 import tseslint from "typescript-eslint";
@@ -21,6 +22,16 @@ export default defineConfig(
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
       "@typescript-eslint/consistent-type-imports": "error",
       "no-console": ["error", { allow: ["error"] }],
+    },
+  },
+  {
+    // A text of any length that a person types costs linear time: no pattern goes back over what it has read, or begins anew at each place.
+    files: ["app/**", "server/**", "core/**", "db/**"],
+    ignores: ["**/*.test.ts"],
+    plugins: { regexp },
+    rules: {
+      "regexp/no-super-linear-backtracking": ["error", { report: "potential" }],
+      "regexp/no-super-linear-move": ["error", { report: "potential" }],
     },
   },
   {

@@ -95,7 +95,7 @@ async function beside(client: PoolClient, statement: string): Promise<void> {
   await again(() => client.query(statement));
 }
 
-const withoutComments = (statement: string) => statement.replace(/^\s*--.*$/gm, "");
+const withoutComments = (statement: string) => statement.replace(/^[ \t]*--.*$/gm, "");
 
 /** Lock not to be had in time, or in each other’s way: let the others through, and try again. */
 const HELD_UP = ["55P03", "40P01"];

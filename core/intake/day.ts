@@ -19,7 +19,7 @@ const NUMBERS = /^(\d{1,4})[./\-\s]+(\d{1,2})[./\-\s]+(\d{1,4})\.?$/;
 const NAMED =
   /^(?:[a-z]+,?\s+)?(?:(\d{1,2})(?:st|nd|rd|th)?[\s.-]+([a-z]{3,9})\.?|([a-z]{3,9})\.?\s+(\d{1,2})(?:st|nd|rd|th)?),?[\s.-]+(\d{4}|\d{2})$/;
 /** A time of the day behind it says nothing of the day. */
-const TIME = /(?:[t\s,]+)\d{1,2}:\d{2}(?::\d{2}(?:\.\d+)?)?\s*(?:[ap]m|z|[+-]\d{2}:?\d{2})?$/;
+const TIME = /[t\s,]{1,4}\d{1,2}:\d{2}(?::\d{2}(?:\.\d+)?)?\s*(?:[ap]m|z|[+-]\d{2}:?\d{2})?$/;
 
 export type DayProblem = "empty" | "not-a-day" | "serial" | "no-such-day" | "too-early" | "future";
 

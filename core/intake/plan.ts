@@ -42,7 +42,7 @@ export interface Plan {
 function unitOfHead(head: string, target: string): string {
   const of = TARGETS[target];
   if (of?.form !== "figure") return "";
-  const named = /[([]([^)\]]+)[)\]]|\b(in)\s+(\S+)$/i.exec(head);
+  const named = /[([]([^()[\]]+)[)\]]|\b(in)\s+(\S+)$/i.exec(head);
   const words = [named?.[1], named?.[3], ...head.split(/[\s,()[\]]+/)].filter((w): w is string => !!w).map(foldUnit);
   const found = words.map((w) => unitsOf(of.dimension).find((u) => u.spellings.includes(w))).find(Boolean);
   return (found ?? baseUnit(of.dimension)).id;

@@ -198,20 +198,30 @@ export type ParsedRange = { ok: true; low: number; high: number; unit: Unit } | 
  * @example parseRange("between 3 and 4 °dH", "hardness", unitById("mg/L")) // low 53.5, high 71.4
  */
 export function parseRange(typed: string, dimension: Dimension, assumed: Unit): ParsedRange {
-  const text = typed.trim().replace(/(?<=[\d°A-Za-z/])\s*−\s*(?=[\d.])/g, "–");
+  const text = typed
+    .trim()
+    .replace(/\s+/g, " ")
+    .replace(/(?<=[\d°A-Za-z/]) ?− ?(?=[\d.])/g, "–");
   // A pair, as on a plate: “1.2/1.4”. A fraction has no decimals.
   const pair = /^(\d{1,6}[.,]\d{1,6}) ?\/ ?(\d{1,6}[.,]\d{1,6}.{0,12})$/.exec(text);
-  const parts =
-    pair ?? /^(?:between\s+)?(.+?)\s*(?:\s(?:and|to|or)\s|[–—…]|(?<=[\d°A-Za-z/])\s*-\s*(?=[\d.]))\s*(.+)$/i.exec(text);
+  const parts = pair ? [pair[1]!, pair[2]!] : twoOf(text.replace(/^between /i, ""));
   if (!parts) {
     const one = parseQuantity(text, dimension, assumed);
     return one.ok ? { ok: true, low: one.value, high: one.value, unit: one.unit } : one;
   }
-  const second = parseQuantity(parts[2]!, dimension, assumed);
+  const second = parseQuantity(parts[1]!, dimension, assumed);
   if (!second.ok) return second;
-  const first = parseQuantity(parts[1]!, dimension, second.unit);
+  const first = parseQuantity(parts[0]!, dimension, second.unit);
   if (!first.ok) return first;
   if (first.value > second.value)
     return no("not-a-number", `“${short(text)}” runs backwards. Type the smaller number first.`);
   return { ok: true, low: first.value, high: second.value, unit: second.unit };
+}
+
+/** Both sides of the word or the stroke that joins two figures; null where nothing does. */
+function twoOf(text: string): [string, string] | null {
+  const joint = /.(?: (?:and|to|or) |[–—…]|(?<=[\d°A-Za-z/]) ?- ?(?=[\d.]))/i.exec(text);
+  if (!joint) return null;
+  const [first, second] = [text.slice(0, joint.index + 1), text.slice(joint.index + joint[0].length)];
+  return second.trim() ? [first.trim(), second.trim()] : null;
 }

@@ -16,6 +16,11 @@ export type ParsedCurve =
 /** Over half an hour at one a second; more is another file. Our choice. */
 const MOST_POINTS = 2000;
 
+/** Letters of one line. Our choice: a figure, a temperature and their units are half of it. */
+const LONGEST_LINE = 60;
+/** “10 92.4”, “10 s: 92.4 °C”, “10,92.4”, “10,5;92,4”: runs of blanks are one by then. */
+const POINT = /^(\d+(?:[.,]\d+)?) ?s? ?(?:[;:] ?|, |,(?=\d+(?:\.\d+)? ?(?:°|[CF]|$))| )(.+)$/i;
+
 /**
  * Points typed in or pasted from a trace: a line each, or separated by semicolons; seconds, then temperature. A heading line is passed
  * over. All temperatures in one unit: °C, or °F said at each or in the heading.
@@ -23,7 +28,7 @@ const MOST_POINTS = 2000;
  * @example parseCurve("0 62\n5 88.5\n10 92.1") // three points
  */
 export function parseCurve(typed: string): ParsedCurve {
-  const lines = typed.split(/[\n\r]+|;\s+/).map((l) => l.trim());
+  const lines = typed.split(/[\n\r]+|;\s+/).map((l) => l.trim().replace(/\s+/g, " "));
   const heading = lines.find((l) => l && !/^[\d.,]/.test(l)) ?? "";
   const assumed = /°?\bF\b|fahrenheit/i.test(heading) ? "F" : "C";
   const points: CurvePoint[] = [];
@@ -31,7 +36,7 @@ export function parseCurve(typed: string): ParsedCurve {
   for (const [i, line] of lines.entries()) {
     if (!line || (line === heading && points.length === 0)) continue;
     const fail = (message: string) => ({ ok: false as const, line: i + 1, message: `Line ${i + 1}: ${message}` });
-    const parts = /^(\d+(?:[.,]\d+)?)\s*s?\s*(?:[;\t:]|,\s+|,(?=\d+(?:\.\d+)?\s*(?:°|[CF]|$))|\s)\s*(.+)$/i.exec(line);
+    const parts = line.length > LONGEST_LINE ? null : POINT.exec(line);
     if (!parts) return fail(`“${line.slice(0, 24)}” is not seconds and a temperature, like “10 92.4”.`);
     const t = Number(parts[1]!.replace(",", "."));
     const parsed = parseQuantity(parts[2]!, "temperature", unitById(assumed));

@@ -269,3 +269,12 @@ test("which step a running plan is in", () => {
   expect(planAt(light, 60, [58])).toEqual({ index: 1, left: 8 });
   expect(planAt(light, 70, [58])).toBeNull();
 });
+
+test.each([
+  ["blanks before a line end that is none", `0${" ".repeat(39_000)}\u2028`],
+  ["digits alone", "1".repeat(40_000)],
+  ["commas", "1,".repeat(20_000)],
+  ["a line of blanks and colons", `1${" :".repeat(20_000)}`],
+])("a curve of nothing but %s is refused in the time of reading it", (_, typed) => {
+  expect(parseCurve(typed)).toMatchObject({ ok: false });
+});

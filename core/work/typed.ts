@@ -235,7 +235,7 @@ function figure(
   const words = typed.trim().replace(",", ".");
   if (!words) return null;
   const value = Number(words);
-  if (!/^-?\d*\.?\d+$/.test(words) || !Number.isFinite(value))
+  if (!/^-?(?:\d+(?:\.\d+)?|\.\d+)$/.test(words) || !Number.isFinite(value))
     throw new Unfit(`${name}: “${typed.trim().slice(0, 20)}” is not a number.`, field);
   if (value < 0 || value > most) throw new Unfit(`${name}: from 0 to ${most}.`, field);
   return whole ? Math.round(value) : Math.round(100 * value) / 100;

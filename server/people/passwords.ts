@@ -21,7 +21,7 @@ export function passwordProblem(password: string, about: readonly string[]): str
   if (length > MOST_CHARACTERS) return "That is longer than a password can be.";
   const bare = password.toLowerCase();
   // “password2026!!” is “password” to whoever guesses.
-  const stem = bare.replace(/[^a-z]+$/, "").replace(/^[^a-z]+/, "");
+  const stem = /[a-z](?:.*[a-z])?/su.exec(bare)?.[0] ?? "";
   if (COMMON.has(bare) || COMMON.has(stem) || new Set(bare).size < 5)
     return "It is one of those that are tried first. Take another.";
   const door = about.flatMap((words) => words.toLowerCase().split(/[^\p{L}\d]+/u)).filter((word) => word.length > 3);

@@ -321,7 +321,7 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
   if (typed.returned !== "not-looked") detail.returned = typed.returned;
   if (detail.returnedMl !== undefined && detail.returnedMl > 0) detail.returned = "seen";
   if (typed.flow === "flowing") {
-    const rate = Number(typed.bleed.replace(",", ".").replace(/\s*ml\/?s?$/i, ""));
+    const rate = Number(typed.bleed.replace(",", ".").replace(/ml\/?s?$/i, ""));
     const problem = Number.isFinite(rate) && typed.bleed ? bleedProblem(rate) : "Type the bleed in ml/s, like 2.";
     if (problem) refuse("bleed", problem);
     else Object.assign(detail, { flowing: true, bleed: rate });
@@ -367,7 +367,7 @@ export const moveSchema = z
     const counted = readsOf(rest.loop).moves === "count";
     // "2 notches", "12 pulses", "1 °C": the figure counts, the unit is the knob’s own.
     const parsed = counted
-      ? parseQuantity(amount.typed.replace(/[^\d.,½¼¾/ -]+.*$/u, ""), "mass", unitById("g"))
+      ? parseQuantity(/^[\d.,½¼¾/ -]*/u.exec(amount.typed)![0], "mass", unitById("g"))
       : amount.parse("turn");
     const fail = (message: string) => {
       ctx.addIssue({ code: "custom", path: ["amount"], message });

@@ -118,12 +118,12 @@ function tableOf(
 ): [number, number][] | null | string {
   const lines = typed
     .split(/[\n;]+/)
-    .map((l) => l.trim())
+    .map((l) => l.trim().replace(/\s+/g, " "))
     .filter(Boolean);
   if (lines.length === 0) return null;
   const points: [number, number][] = [];
   for (const line of lines) {
-    const said = /^([-+−]?\d+(?:[.,]\d+)?)\s*[:\s]\s*([-+−]?\d+(?:[.,]\d+)?)$/.exec(line);
+    const said = /^([-+−]?\d+(?:[.,]\d+)?) ?[: ] ?([-+−]?\d+(?:[.,]\d+)?)$/.exec(line);
     if (!said) return `“${line.slice(0, 24)}” is not two numbers: what it shows, and what is added, like “9.0 +0.1”.`;
     const [at, add] = [said[1]!, said[2]!].map((x) => Number(x.replace("−", "-").replace(",", "."))) as [
       number,

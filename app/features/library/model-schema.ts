@@ -21,18 +21,26 @@ const optional = (least: number, most: number) =>
 
 type Spring = ModelCard["springs"][number];
 
+/** “soft 8”, “12:30 9 bar”: what it is called, and its pressure. null when it is not that. */
+function nameAndBar(part: string): { name: string; bar: number } | null {
+  const words = part.trim().split(/\s+/);
+  const last = words.pop()!;
+  const figure = last === "bar" ? (words.pop() ?? "") : last.endsWith("bar") ? last.slice(0, -3) : last;
+  return words.length > 0 && /^\d+(?:\.\d+)?$/.test(figure) ? { name: words.join(" "), bar: Number(figure) } : null;
+}
+
 /** "soft 8, medium 9.5, stiff 11": weakest first. A sentence when it is not that. */
 function springsOf(typed: string): Spring[] | string {
   if (!typed.trim()) return [];
   const springs: Spring[] = [];
   for (const part of typed.split(/[,;\n]+/)) {
-    const said = /^\s*(.+?)\s+(\d+(?:\.\d+)?)\s*(?:bar)?\s*$/.exec(part);
+    const said = nameAndBar(part);
     if (!said) return `“${part.trim()}” is not a name and a pressure, like “soft 8”.`;
-    const bar = Number(said[2]);
+    const { name, bar } = said;
     if (springs.length && bar <= springs.at(-1)!.bar)
       return "Springs stand weakest first, each stronger than the one before.";
     if (bar < 1 || bar > 20) return `A spring for ${bar} bar can’t be.`;
-    springs.push({ name: said[1]!, bar });
+    springs.push({ name, bar });
   }
   return springs.length === 1 ? "Name two springs at least, or none." : springs;
 }
@@ -42,10 +50,10 @@ function dialOf(typed: string): [number, number][] | null | string {
   if (!typed.trim()) return null;
   const points: [number, number][] = [];
   for (const part of typed.split(/[,;\n]+/)) {
-    const said = /^\s*(.+?)\s+(\d+(?:\.\d+)?)\s*(?:bar)?\s*$/.exec(part);
-    const place = said ? parseClock(said[1]!) : null;
+    const said = nameAndBar(part);
+    const place = said && parseClock(said.name);
     if (!said || !place?.ok) return `“${part.trim()}” is not a clock place and a pressure, like “12:30 9”.`;
-    const at: [number, number] = [place.low, Number(said[2])];
+    const at: [number, number] = [place.low, said.bar];
     const before = points.at(-1);
     if (before && !(at[0] > before[0] && at[1] > before[1]))
       return "Each place comes after the one before it, with more pressure.";

@@ -80,7 +80,7 @@ export const shotSchema = typedShot.transform((typed, ctx): { commandId: string;
       return undefined;
     }
     const parsed = parseQuantity(
-      name === "tds" ? raw.replace(/\s*%$/, "") : raw,
+      name === "tds" ? raw.replace(/%$/, "") : raw,
       dimension,
       dimension === "pressure" ? unitOf(typed.unit) : baseUnit(dimension),
     );
