@@ -4,8 +4,9 @@ import compression from "compression";
 import express, { type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
-import { addressContext, nonceContext } from "./context";
+import { addressContext, callerContext, nonceContext } from "./context";
 import { isDatabaseDown } from "./database-error";
+import { callerOf, inTurn } from "./fair";
 import { forgetDaily } from "./forget-commands";
 import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
 import { log, traceOf } from "./log";
@@ -56,6 +57,7 @@ app.use(
   }),
 );
 app.use(sameOriginOnly);
+app.use(inTurn);
 // What programs page through is large, made for each, and read once: squeezing it hard takes longer than asking for it.
 app.use("/api", compression({ level: 1 }));
 app.use(compression());
@@ -66,6 +68,7 @@ app.use(
     getLoadContext: (request, response) => {
       const context = new RouterContextProvider();
       context.set(addressContext, request.ip ?? "unknown");
+      context.set(callerContext, callerOf(request));
       context.set(nonceContext, response.locals.nonce as string);
       return context;
     },

@@ -10,3 +10,6 @@ export const addressContext = createContext<string>("");
 export const signedInContext = createContext<SignedIn | null>(null);
 /** The program behind the request, and whom it speaks for; set by the middleware of the addresses for programs. */
 export const programContext = createContext<Program | null>(null);
+
+/** Who asks, as a hash (`server/fair.ts`). */
+export const callerContext = createContext<string>("");

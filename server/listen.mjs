@@ -1,6 +1,7 @@
 import { createServer } from "node:http";
 import compression from "compression";
 import express from "express";
+import { sayAlive } from "./alive.mjs";
 
 /** One process that serves the built application: hashed files for ever, the rest through the app. */
 const port = Number(process.env.PORT ?? 4180);
@@ -20,7 +21,13 @@ site.use(app);
 // Longer than a photo may take over a poor line; a form’s own limit is shorter.
 // Browsers and proxies send a form on a line that they kept: it must not be closed at that moment by the side that sends nothing.
 const server = createServer(
-  { requestTimeout: 150_000, headersTimeout: 20_000, keepAliveTimeout: 75_000, maxHeaderSize: 16_384 },
+  {
+    requestTimeout: 150_000,
+    headersTimeout: 20_000,
+    keepAliveTimeout: 75_000,
+    maxHeaderSize: 16_384,
+    connectionsCheckingInterval: 2000,
+  },
   site,
 );
 server.on("error", (error) => {
@@ -29,7 +36,7 @@ server.on("error", (error) => {
   process.exit(taken ? 98 : 1);
 });
 server.listen(port, "127.0.0.1", () => {
-  if (process.send) process.send("listening");
+  sayAlive();
 });
 
 const stop = () => {

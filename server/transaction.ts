@@ -1,4 +1,5 @@
 import { setTimeout as wait } from "node:timers/promises";
+import { sql } from "drizzle-orm";
 import { type Transaction, transact } from "../db/client";
 import { database } from "./database";
 import { databaseError } from "./database-error";
@@ -25,4 +26,14 @@ export async function inTransaction<T>(work: (tx: Transaction) => Promise<T>): P
       await wait(Math.random() * 10 * 2 ** attempt);
     }
   }
+}
+
+/**
+ * What is counted before it is added to is counted by one transaction at a time, of those that say the same: two that count together would both
+ * find room for one.
+ *
+ * @param what is counted, and of whom
+ */
+export async function oneByOne(tx: Pick<Transaction, "execute">, what: string): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${what}, 0))`);
 }

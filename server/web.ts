@@ -5,8 +5,9 @@ import { z } from "zod";
 import { inWorkshop } from "../db/wall";
 import { type SignedIn, whoIs } from "./auth";
 import { type Posted, Unread } from "./body";
-import { signedInContext } from "./context";
+import { callerContext, signedInContext } from "./context";
 import { isDatabaseDown } from "./database-error";
+import { isOf } from "./fair";
 import { misfitOf } from "./form-fields";
 import { RIGHTS, type Right, may } from "./permissions";
 import { Refused } from "./refused";
@@ -29,6 +30,7 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
     }
     if (request.method !== "POST") mustSee(person, pattern);
     context.set(signedInContext, person);
+    isOf(context.get(callerContext), person.workshop.id);
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;
     // A write answers in its own form, so that the entry stays on the screen; a page can only say it.

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { poolOf } from "../db/client";
 import { inWorkshop } from "../db/wall";
+import { sayAlive } from "./alive.mjs";
 import { database } from "./database";
 import { listenFor } from "./intake/queue";
 import { workOn } from "./intake/work";
@@ -53,3 +54,4 @@ for (const name of ["SIGINT", "SIGTERM"] as const) process.on(name, () => void e
 // Whoever started it is gone, perhaps killed.
 process.on("disconnect", () => void end());
 process.send?.("listening");
+sayAlive();

@@ -12,14 +12,14 @@ import { freePort, openCluster } from "../lib/postgres.mjs";
 import { supervise } from "../lib/supervise.mjs";
 
 /**
- * Three people save without pause while the application and its database are killed in turn: each save that was acknowledged must be
+ * Three people save without pause while the application and its database are killed in turn, and one of its processes is made to hang: each save that was acknowledged must be
  * there exactly once, and after each fault the application must come back by itself. A cluster that writes to disk, as a real one does.
  */
 const faults = Number(process.argv[2] ?? 20);
 /** How long a fault may last before it is given up, ms: a deadline, not a measure; the times are printed. */
 const GIVEN_UP = 90_000;
 const WRITERS = 3;
-const FAULTS = ["application", "database", "one of its processes"] as const;
+const FAULTS = ["application", "database", "one of its processes", "a process that hangs"] as const;
 type Fault = (typeof FAULTS)[number];
 
 const folder = join(root, ".data", `faults-${process.pid}`);
@@ -44,7 +44,7 @@ try {
   for (let n = 0; n < faults; n++) {
     const before = acknowledged.length;
     const what = FAULTS[n % FAULTS.length]!;
-    process.kill(victim(what), "SIGKILL");
+    process.kill(victim(what), what === "a process that hangs" ? "SIGSTOP" : "SIGKILL");
     const start = performance.now();
     // Back means that somebody’s save was acknowledged again, after those that were on their way.
     await until(async () => (await answers()) && acknowledged.length > before + WRITERS, `the ${what}, fault ${n + 1}`);

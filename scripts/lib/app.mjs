@@ -1,8 +1,10 @@
 import { spawn } from "node:child_process";
+import { hearAlive } from "../../server/alive.mjs";
 import { restoreInto } from "./dump.mjs";
 import { must } from "./run.mjs";
 import { root } from "./packages.mjs";
 import { servingUrl } from "./postgres.mjs";
+import { say } from "./say.mjs";
 
 /**
  * Migrates and, with `demo`, fills an empty database: from the file that DEMO_DUMP names, where somebody has made it before (its past
@@ -21,7 +23,14 @@ export async function prepare(url, { demo = false } = {}) {
 export const serve = (url, port, env = {}) => child("server/serve.mjs", url, { PORT: String(port), ...env });
 
 /** Starts the second process, for what takes long. */
-export const serveWorker = (url, env = {}) => child("build/worker/worker.js", url, env);
+export function serveWorker(url, env = {}) {
+  const worker = child("build/worker/worker.js", url, env);
+  hearAlive(worker.process, { silence: WORKER_SILENCE, onHung: () => say("The worker hangs.") });
+  return worker;
+}
+
+/** The worker may be long over one row of a file, but not so long, ms. */
+const WORKER_SILENCE = 30_000;
 
 function child(script, url, env) {
   const child = spawn("node", [script], {
@@ -43,6 +52,7 @@ function child(script, url, env) {
   return {
     ready,
     ended,
+    process: child,
     pid: child.pid,
     async stop() {
       if (child.exitCode === null && child.signalCode === null) child.kill("SIGTERM");

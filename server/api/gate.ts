@@ -1,8 +1,9 @@
 import type { MiddlewareFunction, RouterContextProvider } from "react-router";
 import type { OpenTable } from "../../db/open/table";
 import { inWorkshop } from "../../db/wall";
-import { addressContext, programContext } from "../context";
+import { addressContext, callerContext, programContext } from "../context";
 import { isDatabaseDown } from "../database-error";
+import { isOf } from "../fair";
 import { RIGHTS, type Right, may } from "../permissions";
 import { takeGuess } from "../sign-in-limits";
 import { takeAsk } from "./limits";
@@ -26,6 +27,7 @@ export const programsOnly: MiddlewareFunction<Response> = async ({ request, cont
     const refused = scopeProblem(found, request.method === "POST" ? "append" : "read");
     if (refused) return refused;
     context.set(programContext, found);
+    isOf(context.get(callerContext), found.workshop.id);
     return await inWorkshop(found.workshop.id, next);
   } catch (error) {
     if (!isDatabaseDown(error)) throw error;

@@ -13,7 +13,7 @@ import { moment } from "../moment";
 import { may, need } from "../permissions";
 import { Refused } from "../refused";
 import { hashOf } from "../sessions";
-import { inTransaction } from "../transaction";
+import { inTransaction, oneByOne } from "../transaction";
 
 /** Tokens: how a program comes in as the person who made one for it. Only the hash is kept; the token itself is shown the once. */
 
@@ -48,6 +48,7 @@ export async function makeToken(by: SignedIn, commandId: string, input: TokenInp
   const token = PREFIX + randomBytes(32).toString("base64url");
   const { name, scopes, days } = input;
   const outcome = await once(by, commandId, "token", input, async (tx) => {
+    await oneByOne(tx, `tokens of ${by.id}`);
     const mine = and(eq(apiToken.workshopId, by.workshop.id), eq(apiToken.accountId, by.id));
     if ((await tx.$count(apiToken, and(mine, lives()))) >= MOST)
       throw new Refused(`You have ${MOST} tokens already. Withdraw one first.`);

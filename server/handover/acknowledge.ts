@@ -5,7 +5,7 @@ import type { Outcome } from "../command";
 import { moment } from "../moment";
 import { sealJob } from "../proof/seal";
 import { Refused } from "../refused";
-import { inTransaction } from "../transaction";
+import { inTransaction, oneByOne } from "../transaction";
 
 /** An owner’s own word, by link: a name and a drawn signature, beside what was signed. */
 
@@ -49,6 +49,7 @@ export async function acknowledge(token: string, { id, name, drawing }: Acknowle
       .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
     if (!of) throw new Refused("This link was withdrawn. Ask the workshop for a new one.");
     const { workshopId, jobId, machineId } = of;
+    await oneByOne(tx, `acknowledgements of ${jobId}`);
     const before = await tx
       .select({ id: acknowledgement.id, name: acknowledgement.name })
       .from(acknowledgement)

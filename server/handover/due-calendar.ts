@@ -12,7 +12,7 @@ import { moment } from "../moment";
 import { need } from "../permissions";
 import { Refused } from "../refused";
 import { takeGuess } from "../sign-in-limits";
-import { inTransaction } from "../transaction";
+import { inTransaction, oneByOne } from "../transaction";
 import { dayOf } from "./calendar";
 import { TooManyTries } from "./owner-link";
 
@@ -34,6 +34,7 @@ export async function makeCalendarLink(by: SignedIn, commandId: string) {
   const { id: workshopId } = by.workshop;
   const token = randomBytes(24).toString("base64url");
   return once(by, commandId, "calendar-link", {}, async (tx) => {
+    await oneByOne(tx, `calendar links of ${workshopId}`);
     const open = await tx.$count(
       calendarLink,
       and(eq(calendarLink.workshopId, workshopId), isNull(calendarLink.revokedAt)),

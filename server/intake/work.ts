@@ -10,7 +10,7 @@ import { database } from "../database";
 import { FORMULA } from "../formula";
 import { GONE_AFTER, Stopped, type Transfer, heard, setTransfer } from "../open/transfers";
 import { sha256 } from "../proof/keys";
-import { inTransaction } from "../transaction";
+import { inTransaction, oneByOne } from "../transaction";
 import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
 import { workOnRecords } from "./records/work";
 import { type FileRow, Unreadable, rowsOf } from "./rows";
@@ -246,7 +246,7 @@ async function oneAtATime(row: Transfer, work: (after: number) => Promise<void>)
   const { workshopId, id } = row;
   for (;;) {
     const mine = await inTransaction(async (tx) => {
-      await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`store ${workshopId}`}, 0))`);
+      await oneByOne(tx, `store ${workshopId}`);
       const busy = await tx.$count(
         transfer,
         and(

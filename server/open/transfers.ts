@@ -7,7 +7,7 @@ import { log, traceOf } from "../log";
 import { moment } from "../moment";
 import { need } from "../permissions";
 import { Refused } from "../refused";
-import { inTransaction } from "../transaction";
+import { inTransaction, oneByOne } from "../transaction";
 import { type Scope, scopeText } from "./scope";
 import { type Shape, takeOut } from "./take-out";
 
@@ -102,6 +102,7 @@ export async function sendOut(
   const { id: workshopId } = by.workshop;
   const at = moment();
   await inTransaction(async (tx) => {
+    await oneByOne(tx, `exports of ${workshopId}`);
     const busy = await tx.$count(
       transfer,
       and(

@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import type { Transaction } from "../../../db/client";
 import { sealThese } from "../../proof/seal";
+import { oneByOne } from "../../transaction";
 import { SECTIONS, type Section } from "../../open/sections";
 import { type Of, fresh, sameKey, staged } from "./compare";
 import { FILE } from "./stage";
@@ -79,7 +80,7 @@ export async function bring(
   { chosen }: Choices,
   onStep: (said: string) => Promise<void>,
 ): Promise<Brought> {
-  await raw(tx, `select pg_advisory_xact_lock(hashtextextended('store ${of.workshopId}', 0))`);
+  await oneByOne(tx, `store ${of.workshopId}`);
   const theirs = Object.keys(chosen).filter((name) => chosen[name] === "theirs");
   let stored = 0;
   await onStep("Storing machines and what belongs to them");
