@@ -54,6 +54,13 @@ test("the owner downloads the record and checks it; forged behind the applicatio
     await write(link!.document.replaceAll(technician, "Somebody Else"));
     await page.reload();
     await expect(alarm).toBeVisible();
+    await page.goto(`/card/${link!.token}`);
+    await expect(alarm).toBeVisible();
+    expect(await (await page.request.get(`/owner/${link!.token}/csv`)).text()).toContain("This is not what was signed");
+    await signIn(page, STRANGER);
+    await page.goto(`/jobs/${link!.jobId}`);
+    await expect(alarm).toBeVisible();
+    await page.goto(`/owner/${link!.token}`);
   } finally {
     await write(link!.document);
   }

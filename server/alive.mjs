@@ -1,3 +1,4 @@
+/* global setInterval, clearInterval */
 /**
  * A process that is there and does nothing is as good as one that ended. Each says so often that it is alive, from the loop that serves; who
  * started it hears that, and ends the one that has gone silent. Whoever keeps it running starts another.

@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { keyFile, open, seal } from "./keys";
+import { fromUnderMac, keyFile, open, seal, underMac } from "./keys";
 
 let folder: string;
 const before = process.env.KEY_FOLDER;
@@ -33,4 +33,18 @@ test("sealed words open again; changed ones, or under another key, do not", () =
   expect(() => open([nonce, tag, text.replace(/^./, (c) => (c === "A" ? "B" : "A"))].join("."))).toThrow();
   process.env.KEY_FOLDER = join(folder, "other");
   expect(() => open(sealed)).toThrow();
+});
+
+test("what was kept under a MAC is given out as it was, and nothing else: not a byte changed, not under another name or key", () => {
+  const kept = underMac("paper 1", new Uint8Array([1, 2, 3]));
+  expect(fromUnderMac("paper 1", kept)).toEqual(new Uint8Array([1, 2, 3]));
+  expect(fromUnderMac("paper 2", kept)).toBeNull();
+  for (let i = 0; i < kept.length; i++) {
+    const changed = Buffer.from(kept);
+    changed[i]! ^= 1;
+    expect(fromUnderMac("paper 1", changed)).toBeNull();
+  }
+  for (const short of [Buffer.alloc(0), kept.subarray(0, 31)]) expect(fromUnderMac("paper 1", short)).toBeNull();
+  process.env.KEY_FOLDER = join(folder, "other");
+  expect(fromUnderMac("paper 1", kept)).toBeNull();
 });

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHmac, randomBytes, timingSafeEqual } from "node:crypto";
 import { existsSync, linkSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 
@@ -30,6 +30,24 @@ export function keyFile(name: string, make: () => string): string {
     }
   }
   return readFileSync(path, "utf8").trim();
+}
+
+const macKey = () =>
+  Buffer.from(
+    keyFile("mac.key", () => randomBytes(32).toString("base64")),
+    "base64",
+  );
+const MAC_BYTES = 32;
+const macOf = (about: string, data: Uint8Array) =>
+  createHmac("sha256", macKey()).update(about).update("\0").update(data).digest();
+
+/** What is kept in the database to be given out again, under a MAC (HMAC-SHA-256): the bytes that stand before them. @param about what it is */
+export const underMac = (about: string, data: Uint8Array): Buffer => Buffer.concat([macOf(about, data), data]);
+
+/** What was kept; null where it is not what this application kept under that name. */
+export function fromUnderMac(about: string, kept: Uint8Array): Uint8Array<ArrayBuffer> | null {
+  const [mac, data] = [kept.subarray(0, MAC_BYTES), new Uint8Array(kept.subarray(MAC_BYTES))];
+  return mac.length === MAC_BYTES && timingSafeEqual(mac, macOf(about, data)) ? data : null;
 }
 
 const sealingKey = () =>

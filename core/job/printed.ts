@@ -195,9 +195,18 @@ function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult
   };
 }
 
-/** A report as rows of a table: where it stands, what it is called, and what it says. */
+/** Said over everything that shows a signed visit which is not what was signed. */
+export const NOT_AS_SIGNED =
+  "This is not what was signed: the record was changed afterwards. Do not rely on it; ask the workshop.";
+
+/**
+ * A report as rows of a table: where it stands, what it is called, and what it says.
+ *
+ * @param holds whether it is what was signed
+ */
 export function rowsOfReport(
   report: PrintedReport,
+  holds: boolean,
 ): { section: string; name: string; text: string; verdict: string }[] {
   const row = (section: string, name: string, text: string, verdict?: Verdict) => ({
     ...{ section, name, text },
@@ -205,6 +214,7 @@ export function rowsOfReport(
   });
   const { machine } = report;
   return [
+    ...(holds ? [] : [row("Attention", "", NOT_AS_SIGNED)]),
     row("Machine", machine.name, machine.where),
     row("Machine", "Serial", machine.serial),
     row("Workshop", "", report.workshop),

@@ -43,6 +43,11 @@ const rows = [...small].map(([name, before]) => {
 });
 console.log(`\nThe same page, p50 ms\n${table([["", "10,000 visits", "200,000 visits", "times", ""], ...rows])}`);
 await sizes();
+const over = rows.filter((row) => row[4] !== "").map((row) => row[0]);
+if (over.length > 0) {
+  console.error(`✘ Grows with the records: ${over.join(", ")}.`);
+  process.exitCode = 1;
+}
 await poolOf(db).end();
 await poolOf(database()).end();
 

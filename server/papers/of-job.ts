@@ -6,8 +6,9 @@ import { acknowledgementsOf, additionsOf } from "../../db/queries/owner-card";
 import { paperMade, photosOf, pictureOf, signedJob } from "../../db/queries/papers";
 import { paper } from "../../db/schema";
 import { database } from "../database";
+import { fromUnderMac, underMac } from "../keys";
 import { moment } from "../moment";
-import { isJobAsSigned, soundAdditions } from "../proof/owner-record";
+import { proofOf } from "../proof/verify";
 import { sha256 } from "../proof/keys";
 import { inTransaction } from "../transaction";
 import { type Progress, make, progressOf, stopMaking } from "./make";
@@ -16,7 +17,7 @@ import type { PaperOf } from "./report";
 /** The service report of a signed job as PDF: kept by what it is made of, made where nothing of it is kept. */
 
 /** Counts on when the look of the paper changes: what was kept of the old look is made anew. */
-const LOOK = 2;
+const LOOK = 3;
 /** A kept paper that nobody made anew for so long goes, days. */
 const KEPT_DAYS = 60;
 /** px of a photo’s longer side: 48 % of a page at 200 dots an inch. */
@@ -28,12 +29,11 @@ async function contentOf(workshopId: string, jobId: string) {
   const signed = await signedJob(db, workshopId, jobId);
   if (!signed) return null;
   const { document, timeZone, paper: size, hash, contact, town, logo } = signed;
-  const [added, acknowledged, photos, sound, signature] = await Promise.all([
+  const [added, acknowledged, photos, { holds, sound, keyId }] = await Promise.all([
     additionsOf(db, workshopId, jobId),
     acknowledgementsOf(db, workshopId, jobId),
     photosOf(db, workshopId, jobId),
-    soundAdditions(workshopId, jobId),
-    isJobAsSigned(workshopId, jobId),
+    proofOf(db, workshopId, jobId),
   ]);
   const { day } = datesOf(document.timeZone || timeZone);
   const on = (at: Date) => day(at.toISOString());
@@ -49,7 +49,7 @@ async function contentOf(workshopId: string, jobId: string) {
     acknowledged: acknowledged.map((a) => ({
       ...{ name: a.name, on: on(a.at), drawing: a.drawing, holds: sound.has(a.id) },
     })),
-    signature,
+    signature: { id: keyId, holds },
   };
 }
 
@@ -81,7 +81,9 @@ export async function reportPaper(
   if (!content) return null;
   const key = keyOf(jobId, content);
   const kept = await paperMade(database(), workshopId, key);
-  if (kept) return { state: "made", data: new Uint8Array(kept) };
+  // One that was put in its place by somebody else is none: it is made anew.
+  const own = kept && fromUnderMac(paperName(workshopId, key), kept);
+  if (own) return { state: "made", data: own };
   if (!begin && !progressOf(key)) return { state: "stopped" };
   const made = make(key, {
     gather: (tell, stop) => gather(workshopId, jobId, content, tell, stop),
@@ -124,14 +126,17 @@ async function gather(
   return { ...content, photos };
 }
 
-/** Of two that were made at once the first is kept. Old ones go. */
+const paperName = (workshopId: string, key: string) => `paper ${workshopId} ${key}`;
+
+/** Of two that were made at once the last is kept. Old ones go. */
 async function keep(workshopId: string, key: string, pdf: Uint8Array): Promise<void> {
   const at = moment();
+  const data = underMac(paperName(workshopId, key), pdf);
   await inTransaction(async (tx) => {
     await tx
       .insert(paper)
-      .values({ workshopId, key, data: Buffer.from(pdf), at })
-      .onConflictDoNothing();
+      .values({ workshopId, key, data, at })
+      .onConflictDoUpdate({ target: [paper.workshopId, paper.key], set: { data, at } });
     const old = new Date(at.getTime() - KEPT_DAYS * 86_400_000);
     await tx.delete(paper).where(and(eq(paper.workshopId, workshopId), lt(paper.at, old)));
   });

@@ -65,13 +65,13 @@ test.each(Array.from({ length: VISITS }, (_, i) => i))(
   async (i) => {
     const { id, doc } = varied[i]!;
     const report = printedOf(doc, "UTC");
-    const table = rowsOfReport(report);
+    const table = rowsOfReport(report, true);
     const page = table.map((row) => row.text).join("\n");
     const paper = await pdfText(
       await reportPdf({
         report,
         ...{ town: "", contact: "", paper: "A4", logo: null, photos: [], added: [], acknowledged: [] },
-        ...{ hash: "ab".repeat(32), signature: null },
+        ...{ hash: "ab".repeat(32), signature: { id: null, holds: true } },
       }),
     );
     for (const row of table) expect(paper).toContain(bare(row.text));

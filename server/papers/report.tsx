@@ -12,7 +12,7 @@ import {
   renderToBuffer,
 } from "@react-pdf/renderer";
 import type { ReactNode } from "react";
-import type { PrintedReport, PrintedResult } from "../../core/job";
+import { NOT_AS_SIGNED, type PrintedReport, type PrintedResult } from "../../core/job";
 import { VERDICT_WORDS } from "../../core/metrology";
 import { drawStrip } from "../../core/metrology/strip";
 import { formatFigure } from "../../core/quantity";
@@ -44,7 +44,7 @@ export interface PaperOf {
     readonly holds: boolean;
   }[];
   readonly hash: string;
-  readonly signature: { readonly id: string; readonly holds: boolean } | null;
+  readonly signature: { readonly id: string | null; readonly holds: boolean };
 }
 
 const INK = "#13201c";
@@ -125,11 +125,7 @@ function Report({ report, town, contact, paper, logo, photos, added, acknowledge
               <Text style={s.soft}>{town}</Text>
             </View>
           </View>
-          {signed && !signed.holds && (
-            <Text style={s.alarm}>
-              This is not what was signed: the record was changed afterwards. Do not rely on it.
-            </Text>
-          )}
+          {!signed.holds && <Text style={s.alarm}>{NOT_AS_SIGNED}</Text>}
           {report.outOfUse !== "" && (
             <Text style={[s.alarm, { fontSize: 13, marginBottom: 6 }]}>{report.outOfUse}</Text>
           )}
@@ -243,7 +239,7 @@ function Report({ report, town, contact, paper, logo, photos, added, acknowledge
               </View>
             ))}
             <Text style={s.small}>SHA-256 of the signed record: {hash}</Text>
-            {signed && <Text style={s.small}>Signed with the workshop’s key (Ed25519, SHA-256 {signed.id})</Text>}
+            {signed.id && <Text style={s.small}>Signed with the workshop’s key (Ed25519, SHA-256 {signed.id})</Text>}
           </View>
         </View>
       </Page>

@@ -43,6 +43,8 @@ const TABLES: Readonly<Record<string, Table>> = {
   shot: { ...OF_JOB, only: "not amends", added: "amends" },
   shot_trace: { ...OF_JOB, grows: true },
   part_move: OF_JOB,
+  programme: OF_JOB,
+  response: { ...OF_JOB, name: "concat_ws(' ', knob, group_no, button)" },
   signature: { ...OF_JOB, but: ["hash", "finding", "skipped", "kept"] },
   amendment: { ...OF_JOB, only: "false", added: "true" },
   acknowledgement: { ...OF_JOB, only: "false", added: "true" },
@@ -52,13 +54,14 @@ const TABLES: Readonly<Record<string, Table>> = {
 
 /** Instruments that something of a job was read with; of these the papers count, not where they lie. */
 const INSTRUMENT = { but: ["in_kit", "position", "workshop_id"] };
-const READ_WITH = `
-  select job_id, instrument_id, instrument_id::text as name from reading
-  union select job_id, scale_id, scale_id::text from shot where scale_id is not null and not amends
-  union select job_id, instrument_id, instrument_id::text from entry_instrument`;
+/** @param of which rows, by workshop and job: said of each table, or one is gone through whole where records are many */
+const readWith = (of: SQL) => sql`
+  select job_id, instrument_id, instrument_id::text as name from reading where ${of}
+  union select job_id, scale_id, scale_id::text from shot where scale_id is not null and not amends and ${of}
+  union select job_id, instrument_id, instrument_id::text from entry_instrument where ${of}`;
 
-const READ_WITH_ADDED = `
-  select job_id, scale_id as instrument_id, id::text || ' ' || scale_id as name from shot where scale_id is not null and amends`;
+const readWithAdded = (of: SQL) => sql`
+  select job_id, scale_id as instrument_id, id::text || ' ' || scale_id as name from shot where scale_id is not null and amends and ${of}`;
 
 /** What a statement is of: a job as it was signed, or what was added to it afterwards, each record by itself. */
 export type Part = "signed" | "added";
@@ -135,6 +138,7 @@ export async function hashedRows(
     jobIds.map((id) => sql`${id}::uuid`),
     sql`, `,
   );
+  const of = sql`workshop_id = ${workshopId} and job_id in (${ids})`;
   const add = async (table: string, query: SQL) => {
     const { rows } = await tx.execute<{ job: string; name: string; hash: string }>(query);
     for (const { job, name, hash } of rows) (found.get(job)![table] ??= {})[name] = hash;
@@ -153,8 +157,8 @@ export async function hashedRows(
     const hash = hashOf("instrument", covered.instrument, "i");
     await add(
       "instrument",
-      sql`select w.job_id as job, w.name, ${sql.raw(hash)} as hash from (${sql.raw(part === "added" ? READ_WITH_ADDED : READ_WITH)}) w
-        join instrument i on i.workshop_id = ${workshopId} and i.id = w.instrument_id where w.job_id in (${ids})`,
+      sql`select w.job_id as job, w.name, ${sql.raw(hash)} as hash from (${(part === "added" ? readWithAdded : readWith)(of)}) w
+        join instrument i on i.workshop_id = ${workshopId} and i.id = w.instrument_id`,
     );
   }
   return found;

@@ -1,5 +1,5 @@
-import { and, asc, eq, gt, inArray, sql } from "drizzle-orm";
-import type { Database, Transaction } from "../../db/client";
+import { type SQL, and, asc, eq, gt, inArray, sql } from "drizzle-orm";
+import { type Database, type Transaction, transact } from "../../db/client";
 import { workshopIds } from "../../db/queries/doors";
 import { machine, seal, signature, workshop, workshopKey } from "../../db/schema";
 import { isKeyOf, isSignedBy, keyId, sha256, signingKey } from "./keys";
@@ -25,6 +25,8 @@ export interface Looked {
 }
 
 const AT_A_TIME = 100;
+/** Statements of one job. Our choice: more corrections than anybody makes. */
+const MOST_OF_A_JOB = 1000;
 /** Of what a look found, so much is kept for the workshop’s lead. */
 const KEPT = 20;
 
@@ -79,9 +81,44 @@ export async function verifyIn(db: Transaction, { onSome = () => {}, memory }: O
   return { seals, found: all, unsealed };
 }
 
+/** How a signed job stands, as every address that shows it says. */
+export interface Proof {
+  /** It is what was signed, all that it rests on included; not so where it has no statement. */
+  readonly holds: boolean;
+  /** What was added afterwards and stands as it was added: ids of the records. */
+  readonly sound: ReadonlySet<string>;
+  /** The serial that was signed, where the register says another now; else "". */
+  readonly serialThen: string;
+  /** The key its statement names, for whoever checks; null where it has no statement. */
+  readonly keyId: string | null;
+}
+
+/** Looks at one signed job and what was added to it: the same look as at night, but for the chain of its machine. */
+export const proofOf = (db: Database, workshopId: string, jobId: string): Promise<Proof> =>
+  transact(db, (tx) => proofIn(tx, workshopId, jobId));
+
+/** The same inside a transaction. */
+export async function proofIn(tx: Transaction, workshopId: string, jobId: string): Promise<Proof> {
+  const rows = await sealsWhere(tx, and(eq(seal.workshopId, workshopId), eq(seal.jobId, jobId)), MOST_OF_A_JOB);
+  const shop = { id: workshopId, name: "" };
+  const found = await look(tx, shop, rows, { trusted: await trustedKeys(tx, workshopId), heads: null });
+  const changed = new Set(found.map((f) => f.amends));
+  const own = rows.find((row) => row.amends === null);
+  const signed = own?.document ? (JSON.parse(own.document) as { machine?: { serial?: string } }).machine?.serial : "";
+  return {
+    holds: own !== undefined && !changed.has(null),
+    sound: new Set(rows.flatMap(({ amends }) => (amends && !changed.has(amends) ? [amends] : []))),
+    serialThen: signed && signed !== own!.serial ? signed : "",
+    keyId: own?.keyId ?? null,
+  };
+}
+
 type Row = Awaited<ReturnType<typeof sealsAfter>>[number];
 
-function sealsAfter(db: Transaction, workshopId: string, after: number) {
+const sealsAfter = (db: Transaction, workshopId: string, after: number) =>
+  sealsWhere(db, and(eq(seal.workshopId, workshopId), gt(seal.sequence, after)), AT_A_TIME);
+
+function sealsWhere(db: Transaction, which: SQL | undefined, limit: number) {
   return db
     .select({
       sequence: seal.sequence,
@@ -100,9 +137,9 @@ function sealsAfter(db: Transaction, workshopId: string, after: number) {
     .from(seal)
     .innerJoin(machine, eq(machine.id, seal.machineId))
     .leftJoin(signature, and(eq(signature.workshopId, seal.workshopId), eq(signature.jobId, seal.jobId)))
-    .where(and(eq(seal.workshopId, workshopId), gt(seal.sequence, after)))
+    .where(which)
     .orderBy(asc(seal.sequence))
-    .limit(AT_A_TIME);
+    .limit(limit);
 }
 
 /** Keys by their ids. The one of the key folder is sure; those of earlier years are taken from the database, whose ids hold them. */
@@ -168,8 +205,13 @@ async function gone(
 
 interface Known {
   trusted: Map<string, string>;
-  /** The newest statement seen of each machine. */
-  heads: Map<string, Head>;
+  /** The newest statement seen of each machine; null where one job is looked at by itself, and the chain is not. */
+  heads: Map<string, Head> | null;
+}
+
+/** Found, and of which statement: of the job as it was signed, or of what was added to it, by the id of that. */
+interface FoundOf extends Found {
+  readonly amends: string | null;
 }
 
 async function look(
@@ -177,14 +219,15 @@ async function look(
   shop: { id: string; name: string },
   rows: readonly Row[],
   { trusted, heads }: Known,
-): Promise<Found[]> {
-  const found: Found[] = [];
+): Promise<FoundOf[]> {
+  const found: FoundOf[] = [];
   const statements = rows.map((row) => ({ row, says: statementOf(row) }));
   // Statements that cover the same columns, mostly all of them, are looked up together.
   const groups = new Map<string, typeof statements>();
   for (const one of statements) {
     const { row, says } = one;
-    const say = (what: string) => found.push({ workshop: shop.name, job: row.jobId, serial: row.serial, what });
+    const of = { workshop: shop.name, job: row.jobId, serial: row.serial, amends: row.amends };
+    const say = (what: string) => found.push({ ...of, what });
     const key = trusted.get(row.keyId);
     if (!key) say(`its statement names a key that is not the workshop’s: ${row.keyId.slice(0, 16)}…`);
     else if (!isSignedBy(row.content, row.signature, key))
@@ -194,10 +237,10 @@ async function look(
       continue;
     }
     if (sha256(row.content) !== row.hash) say("its statement was changed: its hash is another");
-    const before = heads.get(row.machineId);
-    if (says.before !== (before?.hash ?? null) || says.no !== (before?.no ?? 0) + 1)
+    const before = heads?.get(row.machineId);
+    if (heads && (says.before !== (before?.hash ?? null) || says.no !== (before?.no ?? 0) + 1))
       say("a statement before it is missing, or was made anew");
-    heads.set(row.machineId, { no: says.no, hash: row.hash });
+    heads?.set(row.machineId, { no: says.no, hash: row.hash });
     if (says.job !== row.jobId || says.machine !== row.machineId || says.workshop !== shop.id)
       say("its statement is of another job or machine");
     if ((says.amends?.id ?? null) !== row.amends) say("its statement is of another addition");
@@ -218,7 +261,7 @@ async function look(
       const now = says?.amends ? ofRecord(all, says.amends.id) : all;
       for (const table of Object.keys(covered))
         for (const what of differing(table, says!.records[table] ?? {}, now[table] ?? {}))
-          found.push({ workshop: shop.name, job: row.jobId, serial: row.serial, what });
+          found.push({ workshop: shop.name, job: row.jobId, serial: row.serial, amends: row.amends, what });
     }
   }
   return found;

@@ -4,6 +4,8 @@ import { openTable } from "~db/open/tables";
 import { program, programsOnly, rightProblem } from "~server/api/gate";
 import { isById, rowOf } from "~server/api/pages";
 import { problem } from "~server/api/problem";
+import { database } from "~server/database";
+import { proofOf } from "~server/proof/verify";
 import { id } from "~server/web";
 
 /** One row of a table whose rows go by their id. */
@@ -19,5 +21,12 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const refused = rightProblem(by, "work");
   if (refused) return refused;
   const row = await rowOf(by.workshop.id, table, rowId.data);
-  return row ? answerPage(request, row) : nothing();
+  if (!row) return nothing();
+  const answer = answerPage(request, row);
+  // Beside the row, which is told as it stands: whether it is what was signed.
+  if (params.table === "visits" && (JSON.parse(row.text) as { state?: string }).state === "signed") {
+    const { holds } = await proofOf(database(), by.workshop.id, rowId.data);
+    answer.headers.set("Record-State", holds ? "as-signed" : "changed");
+  }
+  return answer;
 }

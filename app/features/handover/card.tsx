@@ -3,6 +3,7 @@ import { Suspense } from "react";
 import { Link, useLocation } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
+import { NotAsSigned } from "~app/ui/not-as-signed";
 import { OutOfUse } from "./out-of-use";
 import type { Route } from "./+types/card";
 import { byLink, ownersHeaders } from "./by-link.server";
@@ -16,7 +17,7 @@ import { database } from "~server/database";
 import { said } from "~server/fields";
 import { acknowledge } from "~server/handover/acknowledge";
 import { originOf } from "~server/origin";
-import { soundAdditions } from "~server/proof/owner-record";
+import { proofOf } from "~server/proof/verify";
 import { answer, commandId } from "~server/web";
 
 const Acknowledge = lazyPart(() => import("./acknowledge"));
@@ -28,19 +29,20 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     const found = await signedBehind(database(), token);
     if (!found) return null;
     const { workshopId, jobId } = found;
-    const [given, sound] = await Promise.all([
+    const [given, { holds, sound }] = await Promise.all([
       acknowledgementsOf(database(), workshopId, jobId),
-      soundAdditions(workshopId, jobId),
+      proofOf(database(), workshopId, jobId),
     ]);
-    return { ...found, given: given.map((a) => ({ ...a, holds: sound.has(a.id) })) };
+    return { ...found, holds, given: given.map((a) => ({ ...a, holds: sound.has(a.id) })) };
   });
-  const { document, contact, town, paper, logo, timeZone, given } = shown;
+  const { document, contact, town, paper, logo, timeZone, given, holds } = shown;
   const card = cardIn(document);
   const { machine } = document;
   const printed = printedOf(document, timeZone);
   const figures = cardFigures(printed, card);
   return {
     newId: uuidv7(),
+    holds,
     machine: { name: `${machine.maker} ${machine.model}`, serial: machine.serial, site: machine.site },
     workshop: { name: document.workshop, town, contact },
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
@@ -107,6 +109,7 @@ export default function Card({ loaderData }: Route.ComponentProps) {
             </p>
           </header>
 
+          {!c.holds && <NotAsSigned />}
           {c.outOfUse && <OutOfUse words={c.outOfUse} />}
           {c.recipe && c.bag && (
             <section aria-labelledby="recipe" className="grid gap-2">

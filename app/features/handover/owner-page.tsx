@@ -1,4 +1,5 @@
 import { Link, useLocation } from "react-router";
+import { NotAsSigned } from "~app/ui/not-as-signed";
 import { OutOfUse } from "./out-of-use";
 import type { Route } from "./+types/owner-page";
 import { byLink, ownersHeaders } from "./by-link.server";
@@ -9,7 +10,8 @@ import { VerdictMark } from "~app/ui/verdict";
 import { type PrintedReport, type PrintedResult, printedOf } from "~core/job";
 import { additionsOf, signedBehind } from "~db/queries/owner-card";
 import { database } from "~server/database";
-import { isAsSigned, recordOf, soundAdditions } from "~server/proof/owner-record";
+import { recordOf } from "~server/proof/owner-record";
+import { proofOf } from "~server/proof/verify";
 
 /** What was found and left, for the machine's owner. By unguessable link only; withdrawn links show nothing. */
 export function loader({ params, context }: Route.LoaderArgs) {
@@ -22,15 +24,20 @@ async function pageOf(token: string) {
   const { jobId, workshopId, logo, document, ...shown } = signed;
   // As it was told when it was signed; earlier documents did not say in which zone.
   const timeZone = document.timeZone || signed.timeZone;
-  const [record, added] = await Promise.all([recordOf(token), additionsOf(database(), workshopId, jobId)]);
-  const sound = added.length > 0 ? await soundAdditions(workshopId, jobId) : new Set();
+  const db = database();
+  const [record, added, proof] = await Promise.all([
+    recordOf(token),
+    additionsOf(db, workshopId, jobId),
+    proofOf(db, workshopId, jobId),
+  ]);
   return {
     ...shown,
     timeZone,
     logo: logo && `data:image/png;base64,${logo.toString("base64")}`,
     report: printedOf(document, timeZone),
-    proof: record && { holds: isAsSigned(record), keyId: record.keyId, publicKey: lineOf(record.publicKey) },
-    added: added.map((a) => ({ ...a, at: a.at.toISOString(), holds: sound.has(a.id) })),
+    holds: proof.holds,
+    proof: record && { keyId: record.keyId, publicKey: lineOf(record.publicKey) },
+    added: added.map((a) => ({ ...a, at: a.at.toISOString(), holds: proof.sound.has(a.id) })),
   };
 }
 
@@ -45,18 +52,14 @@ export const meta: Route.MetaFunction = ({ loaderData }) => [
 
 export default function OwnerPage({ loaderData }: Route.ComponentProps) {
   const { pathname } = useLocation();
-  const { report, hash, contact, town, added, timeZone, paper, logo, proof } = loaderData;
+  const { report, hash, contact, town, added, timeZone, paper, logo, proof, holds } = loaderData;
   const { machine } = report;
   return (
     <TimeZone value={timeZone}>
       <style>{`@page { size: ${paper}; }`}</style>
       <main id="main" className="mx-auto max-w-3xl p-4 sm:p-8 print:p-0">
         <article className="grid gap-6 bg-sheet p-5 sm:p-9 print:p-0">
-          {proof && !proof.holds && (
-            <p role="alert" className="border-l-8 border-alarm bg-alarm-wash p-3 text-lg font-semibold">
-              This is not what was signed: the record was changed afterwards. Do not rely on it; call the workshop.
-            </p>
-          )}
+          {!holds && <NotAsSigned />}
           <header className="flex flex-wrap items-start justify-between gap-4 border-b-2 border-ink pb-4">
             <div>
               <h1 className="text-3xl font-bold tracking-tight">{machine.name}</h1>

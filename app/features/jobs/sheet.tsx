@@ -12,12 +12,15 @@ import { isAtGauge, isUndone } from "./undone";
 import { Zones, useZone } from "./zones";
 import { BenchTile } from "~app/ui/bench-tile";
 import { leadTo, useKeys } from "~app/ui/keys";
+import { NotAsSigned } from "~app/ui/not-as-signed";
 import { unlessAnswered } from "~app/ui/shown";
 import { SkipLink } from "~app/ui/skip-link";
 import { useAwake } from "~app/ui/use-awake";
 import { firstControl } from "~app/ui/controls";
 import { useDue } from "~app/ui/clock";
+import { database } from "~server/database";
 import { originOf } from "~server/origin";
+import { proofOf } from "~server/proof/verify";
 import { id, notFound, reading, who } from "~server/web";
 
 /** The job sheet: bench, sheet and instrument, three zones of one page. */
@@ -33,8 +36,12 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
     }),
   );
   if (!loaded) throw notFound();
+  const { job } = loaded.sheet;
+  const proof =
+    job.state === "signed" ? await reading(() => proofOf(database(), person.workshop.id, jobId.data)) : null;
   return {
     ...loaded,
+    proof: proof && { holds: proof.holds, serialThen: proof.serialThen },
     shows: { jobId: loaded.sheet.job.id, revision: loaded.sheet.job.revision },
     person: person.name,
     unit: person.preferences.pressureUnit,
@@ -72,7 +79,7 @@ export const handle = {
 
 export default function Sheet({ loaderData }: Route.ComponentProps) {
   const [sheet, noteSent] = useInHand(loaderData.sheet);
-  const { tiles, more, unit, newId, person, origin } = loaderData;
+  const { tiles, more, unit, newId, person, origin, proof } = loaderData;
   const [correcting, setCorrecting] = useState<Correcting | null>(null);
   const zones = useRef<HTMLDivElement>(null);
   const { open, loop } = sheet;
@@ -115,6 +122,13 @@ export default function Sheet({ loaderData }: Route.ComponentProps) {
       <h1 className="sr-only">
         {sheet.machine.site}: {sheet.machine.maker} {sheet.machine.model}
       </h1>
+      {proof && !proof.holds && <NotAsSigned />}
+      {proof?.serialThen && (
+        <p className="border-l-8 border-brass bg-brass-wash p-3">
+          Signed for serial <span className="figure">{proof.serialThen}</span>: the register says{" "}
+          <span className="figure">{sheet.machine.serial}</span> now.
+        </p>
+      )}
       <Zones
         ref={zones}
         shown={shown}
