@@ -5,7 +5,7 @@ import { account, ownerLink, seal, signature } from "../db/schema";
 import { database } from "../server/database";
 import { KEY_FOLDER } from "../server/keys";
 import { keepLook } from "../server/proof/memory";
-import { STRANGER, expect, openBench, test } from "./workshop";
+import { STRANGER, expect, openBench, signIn, test } from "./workshop";
 
 /** What the owner holds in hand: a record to take away, and a page that says when it is not what was signed. */
 

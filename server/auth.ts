@@ -9,10 +9,12 @@ import { onceEach } from "../db/queries/prepared";
 import { type Preferences, account, knownDevice, session, workshop } from "../db/schema";
 import { inWorkshop } from "../db/wall";
 import { database } from "./database";
+import { type AccountEvent, keepEvent } from "./people/events";
 import { codeHolds } from "./people/second-factor";
 import type { Role } from "./permissions";
 import {
   SESSION_COOKIE,
+  aboutOf,
   type Way,
   cookieFor,
   closeSession,
@@ -56,6 +58,10 @@ export interface Person {
 
 export interface SignedIn extends Person {
   sessionId: string;
+  /** The password was shown not long ago: what opens the account may be changed. */
+  proven: boolean;
+  /** The workshop asks for a second factor, and there is none yet. */
+  needsFactor: boolean;
 }
 
 export type SignInResult =
@@ -85,6 +91,7 @@ async function tryWith(
   const [found] = await database()
     .select({
       id: account.id,
+      workshopId: account.workshopId,
       passwordHash: account.passwordHash,
       active: account.active,
       totpSecret: account.totpSecret,
@@ -102,15 +109,26 @@ async function tryWith(
       retryAfter: wait,
     };
   const right = await verify(found?.passwordHash ?? (await nobody), given.password);
+  const happened = async (what: AccountEvent) => {
+    if (found)
+      await inTransaction((tx) =>
+        keepEvent(tx, { workshopId: found.workshopId, what, of: found.id, about: aboutOf(request) }),
+      );
+  };
+  if (!right) await happened("wrong-password");
   if (!found || !right || !found.active)
     return { ok: false, message: "Email and password do not match an account here." };
   // Asked for a code the try stays counted: else a right password would buy any number of guesses at codes.
   if (found.totpSecret && !given.code)
     return { ok: false, code: true, message: "Now the code that your phone’s app shows, or one of those on paper." };
-  if (found.totpSecret && !(await codeHolds(found.id, found.totpSecret, given.code!)))
+  if (found.totpSecret && !(await codeHolds(found.id, found.totpSecret, given.code!))) {
+    await happened("wrong-code");
     return { ok: false, code: true, message: "That code is not the one of now, or was used already." };
+  }
   await forgiven(tried);
-  return { ok: true, cookies: await admit(request, found.id, { device, known }) };
+  const cookies = await admit(request, found.id, { device, known });
+  await happened("signed-in");
+  return { ok: true, cookies };
 }
 
 /**
@@ -176,7 +194,16 @@ export const PERSON = {
 // Asked on every request.
 const sessionQuery = onceEach((db: Database) =>
   db
-    .select({ ...PERSON, session: { id: session.id, way: session.way, seenAt: session.seenAt } })
+    .select({
+      ...PERSON,
+      session: {
+        id: session.id,
+        way: session.way,
+        seenAt: session.seenAt,
+        proven: sql<boolean>`${session.provenAt} > now() - interval '10 minutes'`,
+        needsFactor: sql<boolean>`${workshop.factorRequired} and ${account.totpSecret} is null and ${session.way} = 'password'`,
+      },
+    })
     .from(session)
     .innerJoin(account, eq(account.id, session.accountId))
     .innerJoin(workshop, eq(workshop.id, account.workshopId))
@@ -203,7 +230,8 @@ export async function whoIs(request: Request): Promise<SignedIn | null> {
   const { session: own, ...person } = row;
   // With a PIN a lead is a technician: whatever asks for the role need not know how the session was opened.
   const role = own.way === "pin" ? "technician" : person.role;
-  return { ...person, role, way: own.way, sessionId: own.id };
+  const { id: sessionId, way, proven, needsFactor } = own;
+  return { ...person, role, way, sessionId, proven, needsFactor };
 }
 
 export function hashPassword(password: string): Promise<string> {

@@ -76,7 +76,7 @@ export async function openSession(
 }
 
 /** Browser and system, as far as they say so themselves. */
-function aboutOf(request: Request): string {
+export function aboutOf(request: Request): string {
   const { browser, os } = Bowser.parse(request.headers.get("User-Agent") || "unknown");
   return [browser.name, os.name && `on ${os.name}`].filter(Boolean).join(" ").slice(0, 80);
 }

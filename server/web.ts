@@ -29,6 +29,9 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
       );
     }
     if (request.method !== "POST") mustSee(person, pattern);
+    // Until the second factor that the workshop asks for is there, nothing else is.
+    if (person.needsFactor && !/^\/(access|sign-out)(\.data)?$/.test(new URL(request.url).pathname))
+      throw redirect("/access");
     context.set(signedInContext, person);
     isOf(context.get(callerContext), person.workshop.id);
   } catch (error) {

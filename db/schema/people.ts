@@ -22,6 +22,30 @@ import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
 
 const SESSION_WAYS = ["password", "pin"] as const;
 export const LINK_KINDS = ["invite", "reset"] as const;
+export const ACCOUNT_EVENTS = [
+  "signed-in",
+  "wrong-password",
+  "wrong-code",
+  "took-over",
+  "wrong-pin",
+  "password",
+  "reset",
+  "reset-link",
+  "role",
+  "let-go",
+  "taken-in",
+  "factor-on",
+  "factor-off",
+  "factor-required",
+  "factor-free",
+  "pin",
+  "no-pin",
+  "tablet",
+  "no-tablet",
+  "token",
+  "no-token",
+  "ended",
+] as const;
 export const DECISION_RULES = ["simple", "guarded"] as const;
 export const ROLES = ["technician", "lead"] as const;
 export const PRESSURE_UNITS = ["bar", "psi", "kPa", "MPa"] as const;
@@ -51,6 +75,8 @@ export const workshop = pgTable(
     currency: text().notNull().default(""),
     /** PNG, as it stands on what the owner takes away. */
     logo: bytes(),
+    /** Whoever has a password here needs a second factor beside it. */
+    factorRequired: boolean().notNull().default(false),
   },
   (t) => [
     oneOf("workshop_decision_rule", t.decisionRule, DECISION_RULES),
@@ -103,6 +129,32 @@ export const account = pgTable(
   ],
 );
 
+/** What happens to what opens accounts, for the workshop’s lead. No secret stands in it, and nothing that was typed. */
+export const accountEvent = pgTable(
+  "account_event",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    what: text({ enum: ACCOUNT_EVENTS }).notNull(),
+    /** Whose account, and who did it. */
+    accountId: uuid().notNull(),
+    by: uuid().notNull(),
+    /** On which device, in words; what it was called. */
+    about: text().notNull().default(""),
+  },
+  (t) => [
+    within("account_event_of", t, t.accountId, account),
+    within("account_event_by", t, t.by, account),
+    index("account_event_newest").on(t.workshopId, t.at.desc()),
+    oneOf("account_event_what", t.what, ACCOUNT_EVENTS),
+    timely("account_event_at_is", t.at),
+    check("account_event_about", sql`length(${t.about}) <= 120`),
+  ],
+);
+
 export const session = pgTable(
   "session",
   {
@@ -118,6 +170,8 @@ export const session = pgTable(
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     /** When it last asked for anything, to a few minutes: an idle one ends sooner. */
     seenAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    /** When whoever uses it last showed the password, or a code: changes to what opens an account ask for that not long ago. */
+    provenAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     /** Browser and system, in words. */
     about: text().notNull().default(""),
     /** How it was opened: with the password, or with a PIN on a tablet of the workshop. */
@@ -130,6 +184,7 @@ export const session = pgTable(
     unique("session_id").on(t.id),
     timely("session_expires", t.expiresAt),
     timely("session_seen", t.seenAt),
+    timely("session_proven", t.provenAt),
     oneOf("session_way_word", t.way, SESSION_WAYS),
     check("session_of_tablet", sql`(${t.tablet} is not null) = (${t.way} = 'pin')`),
   ],

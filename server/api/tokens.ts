@@ -10,6 +10,8 @@ import { PERSON, type Person, type SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
 import { moment } from "../moment";
+import { keepEvent } from "../people/events";
+import { needProven } from "../people/proven";
 import { may, need } from "../permissions";
 import { Refused } from "../refused";
 import { hashOf } from "../sessions";
@@ -44,7 +46,7 @@ const lives = () => and(isNull(apiToken.revokedAt), gt(apiToken.expiresAt, sql`n
  * @returns what the program sends
  */
 export async function makeToken(by: SignedIn, commandId: string, input: TokenInput): Promise<string> {
-  need(by, "own");
+  needProven(by);
   const token = PREFIX + randomBytes(32).toString("base64url");
   const { name, scopes, days } = input;
   const outcome = await once(by, commandId, "token", input, async (tx) => {
@@ -63,6 +65,7 @@ export async function makeToken(by: SignedIn, commandId: string, input: TokenInp
       at,
       expiresAt: new Date(at.getTime() + days * 86_400_000),
     });
+    await keepEvent(tx, { workshopId: by.workshop.id, what: "token", of: by.id, about: name });
   });
   if (outcome !== "done")
     throw new Refused("This token was made already, and can’t be shown again. Withdraw it, and make another.");
@@ -99,6 +102,7 @@ export async function tokensOf(workshopId: string, accountId?: string) {
       expiresAt: apiToken.expiresAt,
       usedAt: apiToken.usedAt,
       person: account.name,
+      of: account.id,
     })
     .from(apiToken)
     .innerJoin(account, and(eq(account.workshopId, apiToken.workshopId), eq(account.id, apiToken.accountId)))

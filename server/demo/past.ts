@@ -155,6 +155,8 @@ async function handsOf(db: Database): Promise<SignedIn[]> {
     role,
     way: "password",
     sessionId: "",
+    proven: true,
+    needsFactor: false,
     preferences,
     workshop,
   }));

@@ -6,8 +6,10 @@ import { inWorkshop } from "../../db/wall";
 import { admit, hashPassword, type SignedIn } from "../auth";
 import { database } from "../database";
 import { Refused } from "../refused";
-import { endSessions, hashOf, newToken } from "../sessions";
+import { hashOf, newToken } from "../sessions";
 import { inTransaction } from "../transaction";
+import { keepEvent } from "./events";
+import { endAllOf } from "./opens";
 import { passwordProblem } from "./passwords";
 
 /** Links that open one thing once: somebody new comes in by one, and a lost password is set anew. */
@@ -116,7 +118,8 @@ async function take(request: Request, token: string, given: { name: string; pass
       // Whoever lost the password may have lost the phone too: the second factor goes, and is set up again.
       const reset = { passwordHash, totpSecret: null, recovery: [], pinHash: null };
       await tx.update(account).set(reset).where(eq(account.id, link.accountId));
-      await endSessions(tx, link.accountId);
+      await endAllOf(tx, link.accountId);
+      await keepEvent(tx, { workshopId: link.workshopId, what: "reset", of: link.accountId });
       return link.accountId;
     }
     const { id, workshopId, email, role } = link;

@@ -7,12 +7,17 @@ import { type SignedIn, hashPassword, signIn, whoIs } from "../auth";
 import { database } from "../database";
 import { personOf } from "../jobs/person-of";
 import { closeSession, endSession, endSessions, isOpen, sessionsOf } from "../sessions";
+import { makeToken, programBehind } from "../api/tokens";
 import { inTransaction } from "../transaction";
 import { linkOf, openLinks, takeLink } from "./links";
-import { changePassword, invite, peopleOf, resetLink, setActive, setRole, withdrawLink } from "./people";
+import { changePassword, invite, peopleOf, requireFactor, resetLink, setActive, setRole, withdrawLink } from "./people";
 import { keepPreferences } from "./preferences";
-import { enrol, forget, setPin, switchTo, switchable, tabletOf } from "./quick-switch";
-import { codeHolds, newSecret, stepOf, switchOff, switchOn } from "./second-factor";
+import { eventsOf } from "./events";
+import { endOpener, opensOf } from "./opens";
+import { proveAgain } from "./proven";
+import { enrol, forget, isGuessed, setPin, switchTo, switchable, tabletOf } from "./quick-switch";
+import { switchOff, switchOn } from "./factor-switch";
+import { codeHolds, newSecret, stepOf } from "./second-factor";
 
 /** People of a workshop of this test’s own: asked in, let go, their passwords, sessions, second factor and PINs. */
 
@@ -187,7 +192,7 @@ describe("passwords", () => {
   test("a lead’s link sets a new one: once; sessions, second factor and PIN go with the old", async () => {
     const { email, cookies, person } = await member();
     const { secret } = newSecret(email);
-    await switchOn(person.id, secret, codeOf(secret));
+    await switchOn(person, secret, codeOf(secret));
     await setPin(person, "2580");
     const { token } = await resetLink(lead, randomUUID(), person.id);
     expect(await linkOf(token!)).toMatchObject({ what: "reset", email });
@@ -276,8 +281,8 @@ describe("second factor", () => {
   test("asked for at the door, each code once; a code on paper too; off again with one", async () => {
     const { email, person } = await member();
     const { secret } = newSecret(email);
-    expect(await switchOn(person.id, secret, "000000")).toBeNull();
-    const codes = (await switchOn(person.id, secret, codeOf(secret)))!;
+    expect(await switchOn(person, secret, "000000")).toBeNull();
+    const codes = (await switchOn(person, secret, codeOf(secret)))!;
     expect(new Set(codes).size).toBe(8);
     const [row] = await db.select().from(account).where(eq(account.id, person.id));
     expect(row!.totpSecret).not.toContain(secret);
@@ -295,14 +300,14 @@ describe("second factor", () => {
     // A wrong password is not told apart by asking for a code.
     expect(await enter(email, OTHER)).not.toHaveProperty("code");
     expect(await codeHolds(person.id, row!.totpSecret!, codes[0]!)).toBe(true);
-    await switchOff(person.id);
+    await switchOff(person);
     expect(await enter(email)).toMatchObject({ ok: true });
   });
 
   test("a right password buys no free guesses at the code", async () => {
     const { email, person } = await member();
     const { secret } = newSecret(email);
-    await switchOn(person.id, secret, codeOf(secret));
+    await switchOn(person, secret, codeOf(secret));
     const from = address();
     const tried = [];
     for (let i = 0; i < 12; i++)
@@ -386,4 +391,140 @@ test("what is set on two devices in the same moment is all kept", async () => {
     expect(person.preferences).toMatchObject({ alerts });
     await db.update(account).set({ preferences: before }).where(eq(account.id, person.id));
   }
+});
+
+describe("what opens an account", () => {
+  const unproven = async (person: SignedIn, cookies: readonly string[]) => {
+    await db.execute(sql`update session set proven_at = now() - interval '11 minutes' where id = ${person.sessionId}`);
+    return (await whoIs(asked(cookies)))!;
+  };
+
+  test("a session alone changes nothing of it: the password was shown in the last ten minutes, or is asked for again", async () => {
+    const { email, cookies, person } = await member();
+    expect(person.proven).toBe(true);
+    const later = await unproven(person, cookies);
+    expect(later.proven).toBe(false);
+    const { secret } = newSecret(email);
+    const token = { name: "Till", scopes: ["read"] as const, days: 30 };
+    for (const attempt of [
+      () => setPin(later, "2580"),
+      () => enrol(asked(cookies), later, "Window"),
+      () => switchOn(later, secret, codeOf(secret)),
+      () => switchOff(later),
+      () => makeToken(later, randomUUID(), token),
+    ])
+      await expect(attempt()).rejects.toMatchObject({ status: 403, message: expect.stringContaining("once more") });
+    await expect(proveAgain(later, OTHER)).rejects.toMatchObject({ field: "again" });
+    expect((await whoIs(asked(cookies)))!.proven).toBe(false);
+    await proveAgain(later, PHRASE);
+    await setPin((await whoIs(asked(cookies)))!, "2580");
+  });
+
+  test("a second factor that is on is not replaced by another one", async () => {
+    const { email, person } = await member();
+    const [first, second] = [newSecret(email).secret, newSecret(email).secret];
+    await switchOn(person, first, codeOf(first));
+    await expect(switchOn(person, second, codeOf(second))).rejects.toMatchObject({ field: "code" });
+    const [row] = await db.select().from(account).where(eq(account.id, person.id));
+    expect(await codeHolds(person.id, row!.totpSecret!, codeOf(first, Date.now() + 30_000))).toBe(true);
+  });
+
+  /** Signed in elsewhere, by PIN on a tablet of their own, and by a program. */
+  async function everywhere() {
+    const { email, cookies, person } = await member();
+    const there = await enter(email);
+    await setPin(person, "2580");
+    const tablet = await enrol(asked(cookies), person, "Window");
+    const byPin = await switchTo(asked([tablet]), person.id, "2580");
+    const token = await makeToken(person, randomUUID(), { name: "Till", scopes: ["read"], days: 30 });
+    const program = new Request("http://site.example/", { headers: { Authorization: `Bearer ${token}` } });
+    const open = async () => [
+      (await whoIs(asked(there.ok ? there.cookies : []))) !== null,
+      (await whoIs(asked([tablet, byPin]))) !== null,
+      (await programBehind(program)) !== null,
+      (await tabletOf(asked([tablet]))) !== undefined,
+    ];
+    expect(await open()).toEqual([true, true, true, true]);
+    return { email, cookies, person, open };
+  }
+  const NONE = [false, false, false, false];
+
+  test("a new password of one’s own ends all of it but the session that asks", async () => {
+    const { cookies, person, open } = await everywhere();
+    await changePassword(person, { now: PHRASE, next: OTHER });
+    expect(await open()).toEqual(NONE);
+    expect(await whoIs(asked(cookies))).not.toBeNull();
+  });
+
+  test("a lead’s link for a new password ends all of it once it is used; being let go at once", async () => {
+    const reset = await everywhere();
+    const { token } = await resetLink(lead, randomUUID(), reset.person.id);
+    await takeLink(asked(), token!, { name: "", password: OTHER });
+    expect(await reset.open()).toEqual(NONE);
+    const gone = await everywhere();
+    await setActive(lead, randomUUID(), gone.person.id, false);
+    await setActive(lead, randomUUID(), gone.person.id, true);
+    expect(await gone.open()).toEqual(NONE);
+  });
+
+  test("a lead sees all of it and ends one by one; a technician, and a lead of another workshop, end nothing", async () => {
+    const { person, open } = await everywhere();
+    const all = (await opensOf(lead.workshop.id)).get(person.id)!;
+    expect(all.map((o) => o.what).sort()).toEqual(["pin", "session", "session", "session", "tablet", "token"]);
+    for (const by of [person, stranger])
+      for (const one of all) await expect(endOpener(by, person.id, one)).rejects.toThrow();
+    expect(await open()).toEqual([true, true, true, true]);
+    for (const one of all) await endOpener(lead, person.id, one);
+    expect(await open()).toEqual(NONE);
+    expect((await opensOf(lead.workshop.id)).get(person.id)).toBeUndefined();
+  });
+
+  test("each is kept for the lead, without a secret in it", async () => {
+    const { email, person } = await everywhere();
+    await enter(email, OTHER);
+    await setRole(lead, randomUUID(), person.id, "lead");
+    const events = (await eventsOf(lead.workshop.id, 500)).filter((e) => e.name === "Per Holm");
+    const said = events.map((e) => e.said).join("; ");
+    for (const what of [
+      "signed in",
+      "wrong password",
+      "new PIN",
+      "a tablet of the workshop",
+      "by PIN",
+      "token",
+      "role",
+    ])
+      expect(said).toContain(what);
+    expect(events.find((e) => e.said.includes("role"))).toMatchObject({ by: "Oda Lind", about: "lead" });
+    const rows = await db.execute(sql`select * from account_event where workshop_id = ${lead.workshop.id}`);
+    for (const secret of ["2580", PHRASE, OTHER, email, "gauge_"])
+      expect(JSON.stringify(rows.rows)).not.toContain(secret);
+  });
+
+  test("a workshop that asks for a second factor is told of whoever has none", async () => {
+    const { cookies } = await member();
+    await requireFactor(lead, true);
+    expect((await whoIs(asked(cookies)))!.needsFactor).toBe(true);
+    await requireFactor(lead, false);
+    expect((await whoIs(asked(cookies)))!.needsFactor).toBe(false);
+  });
+
+  test.each([
+    "1234",
+    "4321",
+    "0000",
+    "1212",
+    "1221",
+    "1122",
+    "1987",
+    "2026",
+    "3112",
+    "1231",
+    "2468",
+    "311299",
+    "123123",
+    "121212",
+    "991231",
+  ])("the PIN %s is guessed first", (pin) => expect(isGuessed(pin)).toBe(true));
+  test.each(["2580", "7390", "4871", "839274"])("the PIN %s is taken", (pin) => expect(isGuessed(pin)).toBe(false));
 });

@@ -2,17 +2,20 @@ import { verify } from "@node-rs/argon2";
 import { and, asc, eq, gt, isNull, sql } from "drizzle-orm";
 import type { Transaction } from "../../db/client";
 import { workshopBehind } from "../../db/queries/doors";
-import { account, oneTimeLink } from "../../db/schema";
+import { account, oneTimeLink, session, workshop } from "../../db/schema";
 import { type SignedIn, hashPassword } from "../auth";
 import { type Outcome, once } from "../command";
 import { database } from "../database";
 import { need } from "../permissions";
 import { Refused } from "../refused";
-import { endSessions, lives } from "../sessions";
+import { lives } from "../sessions";
 import { inTransaction } from "../transaction";
+import { keepEvent, tellThem } from "./events";
 import { againOf, unlessGuessed } from "./guesses";
 import { makeLink } from "./links";
+import { endAllOf } from "./opens";
 import { passwordProblem } from "./passwords";
+import { needProven } from "./proven";
 
 /** Who belongs to a workshop: asked in, given a role, let go; and each one’s own password. Nobody is ever deleted: records name them. */
 
@@ -70,6 +73,7 @@ export async function resetLink(by: SignedIn, commandId: string, accountId: stri
     await withdrawLinks(tx, by.workshop.id, eq(oneTimeLink.accountId, accountId));
     const { name, role } = person;
     token = await makeLink(tx, by, commandId, { what: "reset", email, name, role, accountId });
+    await keepEvent(tx, { workshopId: by.workshop.id, what: "reset-link", of: accountId, by: by.id });
   });
   return { outcome, token, email };
 }
@@ -102,6 +106,7 @@ export function setRole(by: SignedIn, commandId: string, accountId: string, role
     const person = await personIn(tx, by, accountId);
     if (role !== "lead") await keepALead(tx, by, accountId);
     await tx.update(account).set({ role }).where(eq(account.id, person.id));
+    await keepEvent(tx, { workshopId: by.workshop.id, what: "role", of: accountId, by: by.id, about: role });
   });
 }
 
@@ -112,8 +117,11 @@ export function setActive(by: SignedIn, commandId: string, accountId: string, ac
     const person = await personIn(tx, by, accountId);
     if (!active) await keepALead(tx, by, accountId);
     await tx.update(account).set({ active }).where(eq(account.id, person.id));
+    await keepEvent(tx, {
+      ...{ workshopId: by.workshop.id, what: active ? "taken-in" : "let-go", of: accountId, by: by.id },
+    });
     if (!active) {
-      await endSessions(tx, accountId);
+      await endAllOf(tx, accountId);
       await withdrawLinks(tx, by.workshop.id, eq(oneTimeLink.accountId, accountId));
     }
   });
@@ -140,7 +148,7 @@ async function keepALead(tx: Transaction, by: SignedIn, leaving: string): Promis
     throw new Refused("The last lead stays: make somebody else a lead first.");
 }
 
-/** One’s own password, the present one asked. Every other session of this person ends. */
+/** One’s own password, the present one asked. All else that opens the account ends: other sessions, tokens, the PIN, tablets. */
 export async function changePassword(by: SignedIn, given: { now: string; next: string }): Promise<void> {
   need(by, "own");
   const [own] = await database()
@@ -154,6 +162,23 @@ export async function changePassword(by: SignedIn, given: { now: string; next: s
   const passwordHash = await hashPassword(given.next);
   await inTransaction(async (tx) => {
     await tx.update(account).set({ passwordHash }).where(eq(account.id, by.id));
-    await endSessions(tx, by.id, by.sessionId);
+    await endAllOf(tx, by.id, by.sessionId);
+    await tx
+      .update(session)
+      .set({ provenAt: sql`now()` })
+      .where(eq(session.id, by.sessionId));
+    await keepEvent(tx, { workshopId: by.workshop.id, what: "password", of: by.id });
+  });
+  await tellThem(by, "password");
+}
+
+/** Whether everybody of the workshop who signs in with a password needs a second factor. */
+export async function requireFactor(by: SignedIn, required: boolean): Promise<void> {
+  need(by, "people");
+  needProven(by);
+  const workshopId = by.workshop.id;
+  await inTransaction(async (tx) => {
+    await tx.update(workshop).set({ factorRequired: required }).where(eq(workshop.id, workshopId));
+    await keepEvent(tx, { workshopId, what: required ? "factor-required" : "factor-free", of: by.id });
   });
 }

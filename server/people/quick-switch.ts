@@ -1,15 +1,19 @@
 import { hash, verify } from "@node-rs/argon2";
 import { and, asc, eq, isNotNull } from "drizzle-orm";
 import { account, benchTablet, workshop } from "../../db/schema";
+import type { Transaction } from "../../db/client";
 import { workshopBehind } from "../../db/queries/doors";
 import { inWorkshop } from "../../db/wall";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { need } from "../permissions";
 import { Refused } from "../refused";
-import { closeSession, cookieFor, cookieIn, endSessionsOn, hashOf, newToken, openSession } from "../sessions";
+import { closeSession, cookieFor, cookieIn, hashOf, newToken, openSession } from "../sessions";
 import { inTransaction } from "../transaction";
+import { keepEvent, tellThem } from "./events";
 import { unlessGuessed } from "./guesses";
+import { forgetTablet } from "./opens";
+import { needProven } from "./proven";
 
 /**
  * The quick switch: on a tablet that somebody with a password has enrolled, people of the workshop take over with a PIN. Such a session does
@@ -20,28 +24,43 @@ const COOKIE = "ng_tablet";
 const SECONDS = 365 * 86_400;
 export const PIN = /^\d{4,6}$/;
 
-/** PINs that are guessed first: one digit over and over, or counted up or down. */
-function isGuessed(pin: string): boolean {
-  const steps = [...pin].slice(1).map((digit, i) => Number(digit) - Number(pin[i]));
-  return steps.every((s) => s === 0) || steps.every((s) => s === 1) || steps.every((s) => s === -1);
+/** PINs that are guessed first: a run of digits, one or two over and over, the same forwards and backwards, a year or a day. */
+export function isGuessed(pin: string): boolean {
+  const digits = [...pin].map(Number);
+  const steps = digits.slice(1).map((digit, i) => digit - digits[i]!);
+  if (new Set(steps).size === 1 || new Set(digits).size <= 2) return true;
+  const [half, rest] = [pin.slice(0, pin.length / 2), pin.slice(pin.length / 2)];
+  if (half === rest || rest === [...half].reverse().join("")) return true;
+  const isDay = (d: string, m: string) => Number(d) >= 1 && Number(d) <= 31 && Number(m) >= 1 && Number(m) <= 12;
+  const [a, b, c] = [pin.slice(0, 2), pin.slice(2, 4), pin.slice(4, 6)];
+  if (pin.length === 4) return /^(19|20)/.test(pin) || isDay(a, b) || isDay(b, a);
+  return pin.length === 6 && (isDay(a, b) || isDay(b, a) || isDay(c, b) || /^(19|20)/.test(pin));
 }
 
 /** One’s own PIN; null takes it away. */
 export async function setPin(by: SignedIn, pin: string | null): Promise<void> {
-  need(by, "own");
+  if (pin === null) need(by, "own");
+  else needProven(by);
   if (pin !== null && !PIN.test(pin)) throw new Refused("A PIN is 4 to 6 digits.", "pin");
   if (pin !== null && isGuessed(pin)) throw new Refused("That PIN is guessed first. Take another.", "pin");
   const pinHash = pin === null ? null : await hash(pin);
-  await inTransaction((tx) => tx.update(account).set({ pinHash }).where(eq(account.id, by.id)));
+  await inTransaction(async (tx) => {
+    await tx.update(account).set({ pinHash }).where(eq(account.id, by.id));
+    await keepEvent(tx, { workshopId: by.workshop.id, what: pin === null ? "no-pin" : "pin", of: by.id });
+  });
+  if (pin !== null) await tellThem(by, "pin");
 }
 
 /** From now on this device is a tablet of the workshop. @returns the cookie that says so */
 export async function enrol(request: Request, by: SignedIn, name: string): Promise<string> {
-  need(by, "own");
+  needProven(by);
   const token = newToken();
-  await inTransaction((tx) =>
-    tx.insert(benchTablet).values({ tokenHash: hashOf(token), workshopId: by.workshop.id, name, enrolledBy: by.id }),
-  );
+  const workshopId = by.workshop.id;
+  await inTransaction(async (tx) => {
+    await tx.insert(benchTablet).values({ tokenHash: hashOf(token), workshopId, name, enrolledBy: by.id });
+    await keepEvent(tx, { workshopId, what: "tablet", of: by.id, about: name });
+  });
+  await tellThem(by, "tablet");
   return cookieFor(request, COOKIE, token, SECONDS);
 }
 
@@ -50,10 +69,13 @@ export async function forget(by: SignedIn, id: string): Promise<void> {
   need(by, "own");
   await inTransaction(async (tx) => {
     const its = and(eq(benchTablet.id, id), eq(benchTablet.workshopId, by.workshop.id));
-    const [tablet] = await tx.select({ tokenHash: benchTablet.tokenHash }).from(benchTablet).where(its);
+    const [tablet] = await tx
+      .select({ tokenHash: benchTablet.tokenHash, name: benchTablet.name })
+      .from(benchTablet)
+      .where(its);
     if (!tablet) return;
-    await endSessionsOn(tx, tablet.tokenHash);
-    await tx.delete(benchTablet).where(its);
+    await forgetTablet(tx, tablet.tokenHash);
+    await keepEvent(tx, { workshopId: by.workshop.id, what: "no-tablet", of: by.id, about: tablet.name });
   });
 }
 
@@ -114,14 +136,21 @@ export async function switchTo(request: Request, accountId: string, pin: string)
   const tried = { email: `pin ${accountId}`, address: tablet.tokenHash };
   const words = { field: "pin", wrong: "That is not the PIN.", meanwhile: ", or sign in with your password" };
   return inWorkshop(tablet.workshopId, async () => {
+    const lost = (tx: Transaction) =>
+      keepEvent(tx, { workshopId: tablet.workshopId, what: "wrong-pin", of: accountId, about: tablet.name });
     await unlessGuessed(tried, words, async () => {
       const [person] = await database()
         .select({ pinHash: account.pinHash })
         .from(account)
         .where(and(eq(account.id, accountId), eq(account.workshopId, tablet.workshopId), eq(account.active, true)));
-      return Boolean(person?.pinHash) && verify(person!.pinHash!, pin);
+      const right = Boolean(person?.pinHash) && (await verify(person!.pinHash!, pin));
+      if (person && !right) await inTransaction(lost);
+      return right;
     });
     await closeSession(request);
-    return inTransaction((tx) => openSession(tx, request, { accountId, way: "pin", tablet: tablet.tokenHash }));
+    return inTransaction(async (tx) => {
+      await keepEvent(tx, { workshopId: tablet.workshopId, what: "took-over", of: accountId, about: tablet.name });
+      return openSession(tx, request, { accountId, way: "pin", tablet: tablet.tokenHash });
+    });
   });
 }

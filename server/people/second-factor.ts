@@ -2,7 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import { and, eq, lt, sql } from "drizzle-orm";
 import { Secret, TOTP } from "otpauth";
 import { account } from "../../db/schema";
-import { open, seal } from "../keys";
+import { open } from "../keys";
 import { inTransaction } from "../transaction";
 
 /** One-time codes of a phone (RFC 6238: SHA-1, six digits, 30 s, what every such app speaks), and codes on paper for the day it is lost. */
@@ -30,35 +30,15 @@ export function stepOf(secret: string, code: string, now = Date.now()): number |
   return delta === null ? null : Math.floor(now / 1000 / PERIOD) + delta;
 }
 
-const hashed = (code: string) =>
+export const hashed = (code: string) =>
   createHash("sha256")
     .update(code.toUpperCase().replace(/[^A-Z2-7]/g, ""))
     .digest("hex");
 
 /** Codes for the day the phone is lost, as they are shown once; 80 bits each. */
-function newRecovery(): string[] {
+export function newRecovery(): string[] {
   return Array.from({ length: RECOVERY_CODES }, () =>
     new Secret({ buffer: randomBytes(10).buffer.slice(0, 10) as ArrayBuffer }).base32.replace(/(.{4})(?=.)/g, "$1-"),
-  );
-}
-
-/** Switches it on, once a first code has shown that the phone has the secret. @returns the codes for a lost phone; null with a wrong code */
-export async function switchOn(accountId: string, secret: string, code: string): Promise<string[] | null> {
-  const step = stepOf(secret, code);
-  if (step === null) return null;
-  const codes = newRecovery();
-  await inTransaction((tx) =>
-    tx
-      .update(account)
-      .set({ totpSecret: seal(secret), totpStep: step, recovery: codes.map(hashed) })
-      .where(eq(account.id, accountId)),
-  );
-  return codes;
-}
-
-export async function switchOff(accountId: string): Promise<void> {
-  await inTransaction((tx) =>
-    tx.update(account).set({ totpSecret: null, recovery: [] }).where(eq(account.id, accountId)),
   );
 }
 

@@ -21,7 +21,9 @@ import { againOf, unlessGuessed } from "~server/people/guesses";
 import { changePassword } from "~server/people/people";
 import { LEAST_CHARACTERS } from "~server/people/passwords";
 import { enrol, forget, setPin, tabletOf, tabletsOf } from "~server/people/quick-switch";
-import { codeHolds, newSecret, switchOff, switchOn } from "~server/people/second-factor";
+import { switchOff, switchOn } from "~server/people/factor-switch";
+import { needProven, proveAgain } from "~server/people/proven";
+import { codeHolds, newSecret } from "~server/people/second-factor";
 import { may } from "~server/permissions";
 import { Refused } from "~server/refused";
 import { endSession, endSessions, sessionsOf } from "~server/sessions";
@@ -36,6 +38,7 @@ const schemas = {
   password: z.object({ now: password, next: password }),
   "factor-on": z.object({ secret: z.string().regex(/^[A-Z2-7]{32}$/), code }),
   "factor-off": z.object({ code }),
+  again: z.object({ again: password }),
   end: z.object({ id }),
   "end-others": z.object({}),
   pin: z.object({ pin: z.string("Type 4 to 6 digits.").max(20, "A PIN is 4 to 6 digits.") }),
@@ -63,6 +66,8 @@ export async function loader({ context, request }: Route.LoaderArgs) {
   const factor = own?.totp ? { on: true as const, left: own.recovery.length } : await offered(own?.email ?? "");
   return {
     full,
+    proven: person.proven,
+    needsFactor: person.needsFactor,
     name: person.name,
     email: own?.email ?? "",
     least: LEAST_CHARACTERS,
@@ -95,12 +100,13 @@ export async function action({ request, context }: Route.ActionArgs) {
       return own(schemas.password, (given, by) => changePassword(by, given));
     case "factor-on":
       return answerFor(mine, form, schemas["factor-on"], async (given, by) => {
-        const codes = await switchOn(by.id, given.secret, given.code);
+        const codes = await switchOn(by, given.secret, given.code);
         if (!codes) throw new Refused("That code is not the one of now. Wait for the next one, and type that.", "code");
         return { more: { codes } };
       });
     case "factor-off":
       return own(schemas["factor-off"], async (given, by) => {
+        needProven(by);
         const [row] = await database()
           .select({ sealed: account.totpSecret })
           .from(account)
@@ -112,8 +118,10 @@ export async function action({ request, context }: Route.ActionArgs) {
           meanwhile: ", then try again",
         };
         if (sealed) await unlessGuessed(againOf(by), wrong, () => codeHolds(by.id, sealed, given.code));
-        await switchOff(by.id);
+        await switchOff(by);
       });
+    case "again":
+      return own(schemas.again, (given, by) => proveAgain(by, given.again));
     case "end":
       return own(schemas.end, (given, by) => endSession(by.id, given.id));
     case "end-others":
@@ -151,6 +159,12 @@ export default function Access({ loaderData }: Route.ComponentProps) {
       </div>
       {full ? (
         <>
+          {loaderData.needsFactor && (
+            <p role="alert" className="border-l-4 border-alarm bg-alarm-wash p-3 font-semibold">
+              Your workshop asks everybody for a second factor. Switch yours on below: the rest of the pages open then.
+            </p>
+          )}
+          {!loaderData.proven && <Again {...loaderData} />}
           <Sessions {...loaderData} />
           <Password {...loaderData} />
           <SecondFactor {...loaderData} />
@@ -217,6 +231,23 @@ function EndThere({ id, about }: { id: string; about: string }) {
   );
 }
 
+/** A session alone changes nothing of what opens the account. */
+function Again({ email }: Shown) {
+  const form = usePlainForm("again");
+  return (
+    <PlainForm form={form} className="grid gap-3 border-l-4 border-brass bg-brass-wash p-3 sm:max-w-md">
+      <p>
+        To change a PIN, a tablet, a token or the second factor, type your password once more. It holds for ten minutes.
+      </p>
+      <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />
+      <TextField field={form.field("again")} label="Your password" type="password" autoComplete="current-password" />
+      <Button disabled={form.busy} className="justify-self-start">
+        It is me
+      </Button>
+    </PlainForm>
+  );
+}
+
 function Password({ least, email }: Shown) {
   const form = usePlainForm("password");
   return (
@@ -224,7 +255,11 @@ function Password({ least, email }: Shown) {
       <h2 id="password" className="text-xl font-bold">
         Password
       </h2>
-      <PlainForm form={form} done="Changed. You are signed out everywhere but here." className="grid gap-3 sm:max-w-md">
+      <PlainForm
+        form={form}
+        done="Changed. Everything else that opened your account has ended: other sessions, tokens, the PIN, your tablets."
+        className="grid gap-3 sm:max-w-md"
+      >
         <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />
         <TextField field={form.field("now")} label="Password now" type="password" autoComplete="current-password" />
         <NewPassword field={form.field("next")} label="New password" least={least} />

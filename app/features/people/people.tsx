@@ -13,8 +13,11 @@ import { said } from "~server/fields";
 import { originOf } from "~server/origin";
 import { openLinks } from "~server/people/links";
 import { sendMail } from "~server/people/mail";
-import { invite, peopleOf, resetLink, setActive, setRole, withdrawLink } from "~server/people/people";
+import { eventsOf } from "~server/people/events";
+import { endOpener, opensOf } from "~server/people/opens";
+import { invite, peopleOf, requireFactor, resetLink, setActive, setRole, withdrawLink } from "~server/people/people";
 import { answerFor, commandId, fieldOf, id, reading, who } from "~server/web";
+import { workshopOf } from "~server/workshop";
 
 /** Who belongs to the workshop: asked in, given a role, let go. For leads. */
 
@@ -30,19 +33,36 @@ const schemas = {
   active: z.object({ commandId, id, active: z.enum(["yes", "no"]) }),
   reset: z.object({ commandId, id }),
   withdraw: z.object({ commandId, id }),
+  end: z.object({ of: id, id, what: z.enum(["session", "token", "pin", "tablet"]) }),
+  factor: z.object({ required: z.enum(["yes", "no"]) }),
 } as const;
+
+const EVENTS_SHOWN = 40;
 
 export async function loader({ context }: Route.LoaderArgs) {
   const person = who(context);
-  const [people, links] = await reading(() =>
-    Promise.all([peopleOf(person.workshop.id), openLinks(person.workshop.id)]),
+  const { id: workshopId } = person.workshop;
+  const [people, links, opens, events, { factorRequired }] = await reading(() =>
+    Promise.all([
+      peopleOf(workshopId),
+      openLinks(workshopId),
+      opensOf(workshopId),
+      eventsOf(workshopId, EVENTS_SHOWN),
+      workshopOf(person),
+    ]),
   );
   // A number for each form: two that are sent at once are two commands.
   return {
     newId: uuidv7(),
     self: person.id,
     workshop: person.workshop.name,
-    people: people.map((p) => ({ ...p, newIds: { role: uuidv7(), reset: uuidv7(), active: uuidv7() } })),
+    factorRequired,
+    events,
+    people: people.map((p) => ({
+      ...p,
+      opens: opens.get(p.id) ?? [],
+      newIds: { role: uuidv7(), reset: uuidv7(), active: uuidv7() },
+    })),
     links: links.map((l) => ({ ...l, newId: uuidv7() })),
   };
 }
@@ -59,6 +79,16 @@ export async function action({ request, context }: Route.ActionArgs) {
       return answerFor(mine, form, schemas.active, (given, by) =>
         setActive(by, given.commandId, given.id, given.active === "yes"),
       );
+    case "end":
+      return answerFor(mine, form, schemas.end, async ({ of, ...which }, by) => {
+        await endOpener(by, of, which);
+        return "done";
+      });
+    case "factor":
+      return answerFor(mine, form, schemas.factor, async ({ required }, by) => {
+        await requireFactor(by, required === "yes");
+        return "done";
+      });
     case "withdraw":
       return answerFor(mine, form, schemas.withdraw, (given, by) => withdrawLink(by, given.commandId, given.id));
     case "reset":
@@ -100,6 +130,8 @@ export default function People({ loaderData }: Route.ComponentProps) {
       </ul>
       <Invite {...loaderData} />
       <Links {...loaderData} />
+      <Factor {...loaderData} />
+      <Events {...loaderData} />
     </main>
   );
 }
@@ -173,7 +205,89 @@ function Person({ person, self }: { person: Shown["people"][number]; self: strin
         </div>
       )}
       <Link form={reset} to={name} />
+      {person.opens.length > 0 && (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2.5">
+            What opens {name}’s account: {person.opens.length}
+          </summary>
+          <ul className="divide-y divide-rule">
+            {person.opens.map((one) => (
+              <li key={`${one.what} ${one.id}`} className="flex flex-wrap items-center justify-between gap-3 py-2">
+                <p>
+                  {one.name}
+                  {one.what !== "pin" && (
+                    <span className="text-soft">
+                      , since <Day iso={one.since} />
+                    </span>
+                  )}
+                </p>
+                <EndOne of={person.id} one={one} />
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </li>
+  );
+}
+
+function EndOne({ of, one }: { of: string; one: Shown["people"][number]["opens"][number] }) {
+  const form = usePlainForm("end", `end-${one.what}-${one.id}`);
+  return (
+    <PlainForm form={form}>
+      <input type="hidden" name="of" value={of} />
+      <input type="hidden" name="what" value={one.what} />
+      <input type="hidden" name="id" value={one.id} />
+      <Button disabled={form.busy}>
+        End<span className="sr-only"> {one.name}</span>
+      </Button>
+    </PlainForm>
+  );
+}
+
+function Factor({ factorRequired }: Shown) {
+  const form = usePlainForm("factor");
+  return (
+    <section className="grid gap-3 border-t-2 border-rule pt-5" aria-labelledby="factor">
+      <h2 id="factor" className="text-xl font-bold">
+        Second factor
+      </h2>
+      <p>
+        {factorRequired
+          ? "Everybody needs one. Whoever has none sets it up at the next page that opens."
+          : "Everybody decides for themselves whether a found password opens their account."}
+      </p>
+      <PlainForm form={form} done="Saved.">
+        <input type="hidden" name="required" value={factorRequired ? "no" : "yes"} />
+        <Button disabled={form.busy} className="justify-self-start">
+          {factorRequired ? "Leave it to everybody" : "Ask everybody for one"}
+        </Button>
+      </PlainForm>
+    </section>
+  );
+}
+
+/** What happened to what opens accounts, newest first. */
+function Events({ events }: Shown) {
+  return (
+    <section className="grid gap-3 border-t-2 border-rule pt-5" aria-labelledby="events">
+      <h2 id="events" className="text-xl font-bold">
+        Signing in, and changes to it
+      </h2>
+      {events.length === 0 && <p className="text-soft">Nothing yet.</p>}
+      <ol className="divide-y divide-rule bg-sheet">
+        {events.map((e) => (
+          <li key={e.id} className="px-4 py-2">
+            <span className="figure text-soft">
+              <Day iso={e.at} /> <Clock iso={e.at} />
+            </span>{" "}
+            {e.name} {e.said}
+            {e.about && `: ${e.about}`}
+            {e.by && `, by ${e.by}`}
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 
