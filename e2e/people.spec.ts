@@ -1,7 +1,10 @@
 import { randomUUID } from "node:crypto";
 import type { Browser, Page } from "@playwright/test";
 import { TOTP, Secret } from "otpauth";
+import { eq, sql } from "drizzle-orm";
+import { account, session } from "../db/schema";
 import { DEMO_PASSWORD } from "../db/seed/people";
+import { database } from "../server/database";
 import { expect, expectAccessible, signIn, test, surely } from "./workshop";
 
 /** People come and go: asked in, a lost phone, a lost password, a second factor, and the tablet on the bench. */
@@ -225,5 +228,49 @@ test("the tablet on the bench: people take over by PIN, for the work alone", asy
   await tablet.goto("/library");
   await expect(tablet.getByRole("link", { name: /New spec/ })).toHaveCount(0);
   await tablet.context().close();
+  await done();
+});
+
+test("what opens an account asks for the password once more; the lead sees each of it, and ends it", async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page);
+  const { name, email, phone, done } = await member(page, browser, baseURL!);
+  const [own] = await database().select({ id: account.id }).from(account).where(eq(account.email, email));
+  await database()
+    .update(session)
+    .set({ provenAt: sql`now() - interval '11 minutes'` })
+    .where(eq(session.accountId, own!.id));
+  await phone.goto("/access");
+  await expectAccessible(phone);
+  const pin = phone.getByRole("region", { name: "Tablets on the bench" });
+  await pin.getByLabel("Your PIN").fill("2580");
+  await pin.getByRole("button", { name: "Set PIN" }).click();
+  await expect(pin.getByText("Type your password once more, at the top of this page")).toBeVisible();
+  const again = phone.getByLabel("Your password", { exact: true });
+  await again.fill("not my password");
+  await phone.keyboard.press("Enter");
+  await expect(phone.getByText("That is not your password.")).toBeVisible();
+  await again.fill(PHRASE);
+  await phone.keyboard.press("Enter");
+  await expect(again).toHaveCount(0);
+  // What was typed before stands there still.
+  await expect(pin.getByLabel("Your PIN")).toHaveValue("2580");
+  await pin.getByRole("button", { name: "Set PIN" }).click();
+  await expect(pin.getByRole("button", { name: "Change PIN" })).toBeVisible();
+
+  await page.goto("/people");
+  await page.getByText(`What opens ${name}’s account: 2`).click();
+  await expectAccessible(page);
+  await page.getByRole("listitem").filter({ hasText: name }).getByRole("button", { name: "End the PIN" }).click();
+  await expect(page.getByText(`What opens ${name}’s account: 1`)).toBeVisible();
+  const log = page.getByRole("region", { name: "Signing in, and changes to it" });
+  await expect(log.getByRole("listitem").filter({ hasText: `${name} has a new PIN` })).toBeVisible();
+  await page.getByRole("listitem").filter({ hasText: name }).first().getByRole("button", { name: /^End/ }).click();
+  await expect(page.getByText(`What opens ${name}’s account`)).toHaveCount(0);
+  await phone.goto("/");
+  await expect(phone.getByRole("button", { name: "Sign in" })).toBeVisible();
   await done();
 });

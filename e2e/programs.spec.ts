@@ -3,14 +3,14 @@ import { and, eq } from "drizzle-orm";
 import { client, tokenOf } from "./programs";
 import { machine, reading } from "../db/schema";
 import { database } from "../server/database";
-import { LEAD, TECHNICIAN, expect, expectAccessible, freshMachine, signIn, test } from "./workshop";
+import { LEAD, TECHNICIAN, expect, expectAccessible, freshMachine, signIn, signInByForm, test } from "./workshop";
 
 /** Programs at the addresses made for them, with a client that was generated from the document they are told to read. */
 
 const db = database();
 
 test("a technician makes a token, a program works with it, and it is withdrawn", async ({ page, baseURL }) => {
-  await signIn(page, TECHNICIAN);
+  await signInByForm(page, TECHNICIAN);
   await page.goto("/access");
   const section = page.getByRole("region", { name: "API tokens" });
   await section.getByLabel("Name of the program").fill("B");

@@ -14,6 +14,19 @@ import { BEHIND_TLS } from "./origin";
 import { verifyNightly } from "./proof/nightly";
 import { sayWithoutWall } from "./second-wall";
 
+const NOT_USED = [
+  "accelerometer",
+  "bluetooth",
+  "camera",
+  "display-capture",
+  "geolocation",
+  "gyroscope",
+  "hid",
+  "magnetometer",
+];
+const NOR = ["microphone", "midi", "payment", "serial", "usb", "xr-spatial-tracking"];
+const PERMISSIONS = [...[...NOT_USED, ...NOR].map((name) => `${name}=()`), "screen-wake-lock=(self)"].join(", ");
+
 /** The web application as Express middleware: security headers, compression, then React Router. Keeps no state. */
 export const app = express();
 
@@ -56,6 +69,11 @@ app.use(
     strictTransportSecurity: BEHIND_TLS ? { maxAge: 365 * 86_400 } : false,
   }),
 );
+// Of what a browser could open to a page this one uses the screen alone: it stays awake over a shot.
+app.use((_request, response, next) => {
+  response.setHeader("Permissions-Policy", PERMISSIONS);
+  next();
+});
 app.use(sameOriginOnly);
 app.use(inTurn);
 // What programs page through is large, made for each, and read once: squeezing it hard takes longer than asking for it.

@@ -1,4 +1,5 @@
 import type { NextFunction, Request, Response } from "express";
+import { CONFIGURED } from "./origin";
 
 /** What no page or form of this site ever asks: answered here, before anything is built of it. */
 
@@ -15,6 +16,9 @@ export function frontDoor(request: Request, response: Response, next: NextFuncti
   if (request.originalUrl.length > LONGEST_ADDRESS) return no(414, "This address is too long.");
   if (!URL.canParse(`http://${request.headers.host ?? "localhost"}`))
     return no(400, "The host of this request is none.");
+  // Links in letters and on papers begin with it: unless ORIGIN says what it is, nobody from elsewhere does.
+  if (!isHere(request.headers.host))
+    return no(421, "This name is not the application’s. Whoever keeps it sets ORIGIN to the address people use.");
   if (!readable(request.originalUrl)) return no(400, "This address can’t be read.");
   next();
 }
@@ -40,6 +44,9 @@ export function forgetUnread(request: Request, response: Response, next: NextFun
   });
   next();
 }
+
+const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])(:\d{1,5})?$/i;
+const isHere = (host = "localhost") => CONFIGURED !== null || LOOPBACK.test(host);
 
 /** No code 0 in it, however written, and nothing that stands for no character. */
 function readable(address: string): boolean {

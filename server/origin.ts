@@ -1,6 +1,6 @@
 /** Where people reach the application. Behind TLS the request itself does not know: ORIGIN says it. */
 
-const configured = readOrigin(process.env.ORIGIN);
+export const CONFIGURED = readOrigin(process.env.ORIGIN);
 
 /** @throws when it is set and is no origin: better no start than links that lead nowhere */
 export function readOrigin(given: string | undefined): string | null {
@@ -13,7 +13,7 @@ export function readOrigin(given: string | undefined): string | null {
 
 /** What links, labels and QR codes begin with. */
 export function originOf(request: Request): string {
-  return configured ?? new URL(request.url).origin;
+  return CONFIGURED ?? new URL(request.url).origin;
 }
 
 /** Whether cookies may travel over TLS alone. */
@@ -22,4 +22,4 @@ export function isSecure(request: Request): boolean {
 }
 
 /** Whether TLS stands in front, as configured: browsers may be told to come back no other way. */
-export const BEHIND_TLS = configured?.startsWith("https:") ?? false;
+export const BEHIND_TLS = CONFIGURED?.startsWith("https:") ?? false;

@@ -4,6 +4,7 @@ import { inWorkshop } from "../db/wall";
 import { sayAlive } from "./alive.mjs";
 import { database } from "./database";
 import { listenFor } from "./intake/queue";
+import { sweep } from "./intake/sweep";
 import { workOn } from "./intake/work";
 import { log, traceOf } from "./log";
 
@@ -43,6 +44,13 @@ const around = (async () => {
   }
 })();
 void around;
+
+/** How often files are looked for that are of no use any more, ms. */
+const SWEEP_EVERY = 3_600_000;
+const swept = () =>
+  void sweep().catch((error: unknown) => log.warn(traceOf(error as Error), "old files were not swept"));
+swept();
+setInterval(swept, SWEEP_EVERY).unref();
 
 const end = async () => {
   ended = true;

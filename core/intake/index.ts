@@ -4,3 +4,4 @@ export * from "./plan";
 export * from "./row";
 export * from "./shape";
 export * from "./register";
+export * from "./serial";

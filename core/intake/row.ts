@@ -2,6 +2,7 @@ import type { KnobAt } from "../knobs";
 import { type Dimension, type Unit, formatQuantity, baseUnit, parseQuantity, unitById } from "../quantity";
 import { DAY_ORDER_WORDS, type DayOrder, type DayProblem, readDay } from "./day";
 import { NOT_TAKEN, type Plan, TO_NOTE } from "./plan";
+import { plainSerial } from "./serial";
 import { type FigureTarget, type Phase, TARGETS, type Target } from "./targets";
 
 /** One row of a spreadsheet of visits, as it would be stored; or what is wrong with it, cell by cell. */
@@ -182,7 +183,7 @@ function daysOf(order: DayOrder, today: string): (typed: string) => Cell {
 function serialCell(typed: string, machineOf: (key: string) => string | undefined): Cell {
   if (!typed) return wrong("No serial", "Type the serial of the machine.");
   if (typed.length > LONGEST_NAME) return wrong("Too long for a serial", "Type the serial alone.");
-  const machineId = machineOf(typed.toLowerCase());
+  const machineId = machineOf(plainSerial(typed).toLowerCase());
   if (machineId) return { machineId };
   return wrong("No machine here has this serial", "Register it first, or choose which machine it is.", typed);
 }

@@ -1,4 +1,4 @@
-import { and, eq } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import {
   type Plan,
   type ColumnPlan,
@@ -23,8 +23,8 @@ import { moment } from "../moment";
 import { need } from "../permissions";
 import { sha256 } from "../proof/keys";
 import { Refused } from "../refused";
-import { inTransaction } from "../transaction";
-import { fileOf, startOf } from "./files";
+import { inTransaction, oneByOne } from "../transaction";
+import { MOST_BYTES, fileOf, startOf } from "./files";
 import { announce } from "./queue";
 import { isRecords } from "./records/unpack";
 import type { FileRow } from "./rows";
@@ -66,20 +66,41 @@ export async function takeIn(
     dayIn(timeZone, moment().getTime()),
   );
   const plan = await asBefore(workshopId, guessed);
-  await inTransaction((tx) =>
-    tx
+  await keepIn(by, {
+    ...{ id, way: "table-in", about: name.slice(0, 200) || "table", state: "asked", total: bytes },
+    ...{ said: "Say what its columns are.", plan: plan as unknown as Record<string, unknown> },
+  });
+}
+
+/** Of one workshop on their way in: files, and bytes of all of them. Our choice: one after the other is soon done. */
+const MOST_IN = 10;
+const MOST_BYTES_IN = 4 * MOST_BYTES;
+
+/** @throws Refused where so much of the workshop’s is on its way in that more would fill the disk for all */
+async function keepIn(
+  by: SignedIn,
+  row: Omit<typeof transfer.$inferInsert, "workshopId" | "by" | "at"> & { total: number },
+): Promise<void> {
+  const { id: workshopId } = by.workshop;
+  await inTransaction(async (tx) => {
+    await oneByOne(tx, `imports of ${workshopId}`);
+    const [open] = await tx
+      .select({ files: sql<number>`count(*)::int`, bytes: sql<string>`coalesce(sum(${transfer.total}), 0)` })
+      .from(transfer)
+      .where(
+        and(
+          eq(transfer.workshopId, workshopId),
+          inArray(transfer.way, ["table-in", "records-in"]),
+          inArray(transfer.state, ["asked", "waiting", "running", "stopping"]),
+        ),
+      );
+    if (open!.files >= MOST_IN || Number(open!.bytes) + row.total > MOST_BYTES_IN)
+      throw new Refused("Several files are on their way in already. Finish or cancel one first.", "file");
+    await tx
       .insert(transfer)
-      .values({
-        ...{ id, workshopId, way: "table-in", about: name.slice(0, 200) || "table", state: "asked", total: bytes },
-        ...{
-          said: "Say what its columns are.",
-          plan: plan as unknown as Record<string, unknown>,
-          by: by.id,
-          at: moment(),
-        },
-      })
-      .onConflictDoNothing(),
-  );
+      .values({ ...row, workshopId, by: by.id, at: moment() })
+      .onConflictDoNothing();
+  });
 }
 
 /** Records as JSON are looked through at once: there is nothing to ask before. */
@@ -88,24 +109,11 @@ async function takeRecordsIn(
   id: string,
   { name, bytes }: { name: string; bytes: number },
 ): Promise<void> {
-  const { id: workshopId } = by.workshop;
-  await inTransaction((tx) =>
-    tx
-      .insert(transfer)
-      .values({
-        ...{
-          id,
-          workshopId,
-          way: "records-in",
-          about: name.slice(0, 200) || "records",
-          state: "waiting",
-          total: bytes,
-        },
-        ...{ said: "Waiting for its turn", plan: { next: "check" }, by: by.id, at: moment() },
-      })
-      .onConflictDoNothing(),
-  );
-  await announce({ workshopId, transferId: id });
+  await keepIn(by, {
+    ...{ id, way: "records-in", about: name.slice(0, 200) || "records", state: "waiting", total: bytes },
+    ...{ said: "Waiting for its turn", plan: { next: "check" } },
+  });
+  await announce({ workshopId: by.workshop.id, transferId: id });
 }
 
 /** Zip archives, workbooks and pictures are no text, whatever encoding. */

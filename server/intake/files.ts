@@ -1,5 +1,5 @@
 import { createWriteStream } from "node:fs";
-import { mkdir, open, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -23,6 +23,19 @@ export const errorsOf = (id: string): string => join(folder(), `${id}.errors.csv
 
 export async function forgetFiles(id: string): Promise<void> {
   await Promise.all([rm(fileOf(id), { force: true }), rm(errorsOf(id), { force: true })]);
+}
+
+/** Whatever lies there for so long is nobody’s any more. @param older than this, ms @returns how many went */
+export async function sweepFiles(older: number): Promise<number> {
+  let gone = 0;
+  for (const name of await readdir(folder()).catch(() => [])) {
+    const path = join(folder(), name);
+    const about = await stat(path).catch(() => null);
+    if (!about || Date.now() - about.mtimeMs < older) continue;
+    await rm(path, { recursive: true, force: true });
+    gone += 1;
+  }
+  return gone;
 }
 
 /** The first bytes of a file that came. @param bytes how many, at most */

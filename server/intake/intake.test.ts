@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { parse } from "csv-parse/sync";
@@ -12,11 +12,12 @@ import type { SignedIn } from "../auth";
 import { Unread } from "../body";
 import { database } from "../database";
 import { ownMachines, ownWorkshop } from "../open/own-workshop";
-import { transferOf } from "../open/transfers";
+import { stopTransfer, transferFor, transferOf } from "../open/transfers";
 import { type Answers, savePlan, startCheck, startStore, withdrawImport } from "./answers";
 import { takeIn } from "./arrive";
 import { MOST_BYTES, errorsOf, fileOf, receive } from "./files";
 import { closeQueue } from "./queue";
+import { sweep } from "./sweep";
 import { foundOf, planOf, workOn } from "./work";
 
 /** A workshop’s spreadsheet comes in: large, messy, twice, cut off in the middle. */
@@ -70,6 +71,8 @@ async function stored(id: string, leaveBad = false) {
   return state(id);
 }
 const countOf = (id: string) => db.$count(pastVisit, eq(pastVisit.transferId, id));
+
+const HEADED = (note: string) => `Date;Serial;Pressure;Note\n2.1.2024;${serials[0]};9,0;${note}`;
 
 /** Visits of some years, one each, told apart by their day and pressure. */
 const lines = (count: number, seed: string, from = 0) =>
@@ -366,6 +369,46 @@ describe("sent", () => {
     expect(await receive(form(filled("")), randomUUID())).toMatchObject({ message: "The file is empty." });
     expect(await receive(form(new FormData()), randomUUID())).toMatchObject({ message: "Choose a file." });
     expect(await receive(form("x"), randomUUID())).toMatchObject({ status: 415 });
+  });
+});
+
+describe("what lies there", () => {
+  test("a technician neither sees nor stops what a lead brings in; stopped, its file is gone at once", async () => {
+    const id = await arrives(HEADED("Hidden"));
+    const other = { ...lead, id: randomUUID(), role: "technician" as const };
+    expect(await inside(() => transferFor(other, id))).toBeNull();
+    expect(await inside(() => stopTransfer(other, id))).toBe(false);
+    expect(existsSync(fileOf(id))).toBe(true);
+    expect(await inside(() => stopTransfer(lead, id))).toBe(true);
+    expect((await state(id)).state).toBe("stopped");
+    expect(existsSync(fileOf(id))).toBe(false);
+  });
+
+  test("what nobody answers for goes after a day, file and question, and whatever else lies there as long", async () => {
+    const [old, fresh] = [await arrives(HEADED("Old")), await arrives(HEADED("Fresh"))];
+    const stray = randomUUID();
+    writeFileSync(fileOf(stray), "a;b");
+    const before = new Date(Date.now() - 25 * 3_600_000);
+    for (const id of [old, stray]) utimesSync(fileOf(id), before, before);
+    await db.update(transfer).set({ aliveAt: before }).where(eq(transfer.id, old));
+    await sweep();
+    expect([old, stray, fresh].map((id) => existsSync(fileOf(id)))).toEqual([false, false, true]);
+    expect((await state(old)).state).toBe("stopped");
+    expect((await state(fresh)).state).toBe("asked");
+    await inside(() => stopTransfer(lead, fresh));
+  });
+
+  test("so many files of a workshop and no more, however they arrive together", async () => {
+    const shop = await ownWorkshop(db);
+    const many = await Promise.allSettled(
+      Array.from({ length: 14 }, (_, i) => {
+        const id = randomUUID();
+        writeFileSync(fileOf(id), HEADED(`Many ${i}`));
+        return inWorkshop(shop.workshop.id, () => takeIn(shop, id, { name: "visits.csv", bytes: 100 }));
+      }),
+    );
+    expect(many.filter((m) => m.status === "fulfilled")).toHaveLength(10);
+    expect(many.find((m) => m.status === "rejected")).toMatchObject({ reason: { field: "file" } });
   });
 });
 

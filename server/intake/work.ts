@@ -12,6 +12,7 @@ import { GONE_AFTER, Stopped, type Transfer, heard, setTransfer } from "../open/
 import { sha256 } from "../proof/keys";
 import { inTransaction, oneByOne } from "../transaction";
 import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
+import { forgetFolder } from "./records/unpack";
 import { workOnRecords } from "./records/work";
 import { type FileRow, Unreadable, rowsOf } from "./rows";
 
@@ -85,9 +86,12 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
     if (plan.next === "store") await store(row, plan);
     else await check(row, plan);
   } catch (error) {
-    if (error instanceof Stopped)
-      return setTransfer(workshopId, id, { state: "stopped", said: "Stopped. Nothing of it counts." });
-    if (error instanceof Unreadable) return setTransfer(workshopId, id, { state: "failed", said: error.message });
+    const [stopped, unreadable] = [error instanceof Stopped, error instanceof Unreadable];
+    if (stopped || unreadable) {
+      const said = stopped ? "Stopped. Nothing of it counts." : (error as Error).message;
+      await setTransfer(workshopId, id, { state: stopped ? "stopped" : "failed", said });
+      return Promise.all([forgetFiles(id), forgetFolder(id)]).then(() => {});
+    }
     // Kept as it is: it is taken up again where it was, but not for ever.
     const tries = Number(row.found.tries ?? 0) + 1;
     const again = {

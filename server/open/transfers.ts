@@ -5,7 +5,8 @@ import type { SignedIn } from "../auth";
 import { database } from "../database";
 import { log, traceOf } from "../log";
 import { moment } from "../moment";
-import { need } from "../permissions";
+import { forgetFiles } from "../intake/files";
+import { may, need } from "../permissions";
 import { Refused } from "../refused";
 import { inTransaction, oneByOne } from "../transaction";
 import { type Scope, scopeText } from "./scope";
@@ -30,6 +31,12 @@ export async function transferOf(workshopId: string, id: string): Promise<Transf
   return row ?? null;
 }
 
+/** Of somebody’s own; a lead sees all of the workshop’s. To others it is not there. */
+export async function transferFor(by: SignedIn, id: string): Promise<Transfer | null> {
+  const row = await transferOf(by.workshop.id, id);
+  return row && (row.by === by.id || may(by, "records")) ? row : null;
+}
+
 /** The newest of a workshop. */
 export const transfersOf = (workshopId: string, limit: number): Promise<Transfer[]> =>
   database().select().from(transfer).where(eq(transfer.workshopId, workshopId)).orderBy(desc(transfer.at)).limit(limit);
@@ -44,19 +51,23 @@ export async function setTransfer(workshopId: string, id: string, change: Partia
 }
 
 /** Asks what runs to stop; what waits for somebody’s answer is stopped at once. @returns false where there is no such thing */
-export async function stopTransfer(workshopId: string, id: string): Promise<boolean> {
+export async function stopTransfer(by: SignedIn, id: string): Promise<boolean> {
+  if (!(await transferFor(by, id))) return false;
+  const workshopId = by.workshop.id;
   const of = and(eq(transfer.workshopId, workshopId), eq(transfer.id, id));
-  await inTransaction(async (tx) => {
+  const stopped = await inTransaction(async (tx) => {
     await tx
       .update(transfer)
       .set({ state: "stopping", said: "Stopping" })
       .where(and(of, eq(transfer.state, "running")));
-    await tx
+    return tx
       .update(transfer)
       .set({ state: "stopped", said: "Stopped. Nothing was stored." })
-      .where(and(of, inArray(transfer.state, ["waiting", "asked"])));
+      .where(and(of, inArray(transfer.state, ["waiting", "asked"])))
+      .returning({ id: transfer.id });
   });
-  return (await transferOf(workshopId, id)) !== null;
+  if (stopped.length > 0) await forgetFiles(id);
+  return true;
 }
 
 /** Somebody said that it is to stop. */

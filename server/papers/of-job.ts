@@ -128,15 +128,13 @@ async function gather(
 
 const paperName = (workshopId: string, key: string) => `paper ${workshopId} ${key}`;
 
-/** Of two that were made at once the last is kept. Old ones go. */
+/** Of two that were made at once one is kept. Old ones go. */
 async function keep(workshopId: string, key: string, pdf: Uint8Array): Promise<void> {
   const at = moment();
   const data = underMac(paperName(workshopId, key), pdf);
   await inTransaction(async (tx) => {
-    await tx
-      .insert(paper)
-      .values({ workshopId, key, data, at })
-      .onConflictDoUpdate({ target: [paper.workshopId, paper.key], set: { data, at } });
+    await tx.delete(paper).where(and(eq(paper.workshopId, workshopId), eq(paper.key, key)));
+    await tx.insert(paper).values({ workshopId, key, data, at }).onConflictDoNothing();
     const old = new Date(at.getTime() - KEPT_DAYS * 86_400_000);
     await tx.delete(paper).where(and(eq(paper.workshopId, workshopId), lt(paper.at, old)));
   });

@@ -65,7 +65,11 @@ export async function opensOf(workshopId: string): Promise<ReadonlyMap<string, r
     ]),
   ];
   const by = new Map<string, Opens[]>();
-  for (const [of, one] of all) by.set(of, [...(by.get(of) ?? []), one]);
+  for (const [of, one] of all.sort(([, a], [, b]) => b.since.localeCompare(a.since))) {
+    const its = by.get(of) ?? [];
+    its.push(one);
+    by.set(of, its);
+  }
   return by;
 }
 
@@ -92,7 +96,11 @@ export async function forgetTablet(tx: Transaction, tokenHash: string): Promise<
 }
 
 /** One of those that a lead sees, ended. Twice is the same. @throws Refused where it is nobody’s of the workshop */
-export async function endOpener(by: SignedIn, of: string, { what, id }: { what: Opener; id: string }): Promise<void> {
+export async function endOpener(
+  by: SignedIn,
+  of: string,
+  { what, id }: { what: Opener | "all"; id: string },
+): Promise<void> {
   need(by, "people");
   const workshopId = by.workshop.id;
   const [person] = await database()
@@ -101,6 +109,7 @@ export async function endOpener(by: SignedIn, of: string, { what, id }: { what: 
     .where(and(eq(account.id, of), eq(account.workshopId, workshopId)));
   if (!person) throw new Refused("Nobody of this workshop. Load the page again.");
   if (what === "session") await endSession(of, id);
+  if (what === "all") await inTransaction((tx) => endAllOf(tx, of, of === by.id ? by.sessionId : undefined));
   await inTransaction(async (tx) => {
     if (what === "token")
       await tx

@@ -7,7 +7,7 @@ import { asItself, notFound, reading, signedInOnly, who } from "~server/web";
 
 export const middleware: Route.MiddlewareFunction[] = [signedInOnly];
 
-/** One photo of a job of this workshop. It never changes, so the browser may keep it; others may not. */
+/** One photo of a job of this workshop. It never changes, so the browser may keep it for a while; others may not. */
 export async function loader({ params, context, request }: Route.LoaderArgs) {
   asItself(request);
   const ids = z.object({ jobId: z.uuid(), photoId: z.uuid() }).safeParse(params);
@@ -28,7 +28,7 @@ export async function loader({ params, context, request }: Route.LoaderArgs) {
   return new Response(new Uint8Array(found.data), {
     headers: {
       "Content-Type": found.mime,
-      "Cache-Control": "private, max-age=31536000, immutable",
+      "Cache-Control": "private, max-age=600",
       "X-Content-Type-Options": "nosniff",
     },
   });

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { mixesAlphabets, plainSerial } from "~core/intake";
 import { GAUGE_SEATS } from "~core/job";
 import { KIND_IDS } from "~core/kind";
 import { WANTED_IDS, type Wanted, type WantedId } from "~core/spec";
@@ -51,7 +52,10 @@ export const machineSchema = z
     newMaker: text(80).default(""),
     newName: text(80).default(""),
     newKind: z.union([z.enum(KIND_IDS), z.literal("")]).default(""),
-    serial: said(60, 1, "Type the serial as it stands on the plate."),
+    serial: said(60, 1, "Type the serial as it stands on the plate.")
+      .transform(plainSerial)
+      .refine((serial) => !mixesAlphabets(serial), "It mixes letters of two alphabets that look alike. Type it again.")
+      .refine((serial) => serial !== "", "Type the serial as it stands on the plate."),
     owner: said(120, 1, "Whose machine is it?"),
     contact: text(200).default(""),
     phone: phoneField,

@@ -8,6 +8,7 @@ import {
   REGISTER_NEEDS,
   type RegisterField,
   guessRegister,
+  plainSerial,
   possibleOrders,
   readDay,
 } from "~core/intake";
@@ -72,7 +73,7 @@ export async function understandMachines({ rows, width }: TextTable, answers: An
   for (const [i, row] of body.entries()) {
     // Others have their turn between rows.
     if (i % BREATH === BREATH - 1) await setImmediate();
-    const serial = cell(row, "serial").toLowerCase();
+    const serial = plainSerial(cell(row, "serial")).toLowerCase();
     if (serial && known.serials.has(serial)) {
       here++;
       continue;

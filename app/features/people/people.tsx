@@ -33,11 +33,12 @@ const schemas = {
   active: z.object({ commandId, id, active: z.enum(["yes", "no"]) }),
   reset: z.object({ commandId, id }),
   withdraw: z.object({ commandId, id }),
-  end: z.object({ of: id, id, what: z.enum(["session", "token", "pin", "tablet"]) }),
+  end: z.object({ of: id, id, what: z.enum(["session", "token", "pin", "tablet", "all"]) }),
   factor: z.object({ required: z.enum(["yes", "no"]) }),
 } as const;
 
 const EVENTS_SHOWN = 40;
+const OPENS_SHOWN = 20;
 
 export async function loader({ context }: Route.LoaderArgs) {
   const person = who(context);
@@ -211,7 +212,7 @@ function Person({ person, self }: { person: Shown["people"][number]; self: strin
             What opens {name}’s account: {person.opens.length}
           </summary>
           <ul className="divide-y divide-rule">
-            {person.opens.map((one) => (
+            {person.opens.slice(0, OPENS_SHOWN).map((one) => (
               <li key={`${one.what} ${one.id}`} className="flex flex-wrap items-center justify-between gap-3 py-2">
                 <p>
                   {one.name}
@@ -225,13 +226,17 @@ function Person({ person, self }: { person: Shown["people"][number]; self: strin
               </li>
             ))}
           </ul>
+          <div className="flex flex-wrap items-center justify-between gap-3 border-t border-rule py-2">
+            <p>{person.opens.length > OPENS_SHOWN && `And ${person.opens.length - OPENS_SHOWN} older.`}</p>
+            <EndOne of={person.id} one={{ what: "all", id: person.id, name: "all of it" }} />
+          </div>
         </details>
       )}
     </li>
   );
 }
 
-function EndOne({ of, one }: { of: string; one: Shown["people"][number]["opens"][number] }) {
+function EndOne({ of, one }: { of: string; one: { what: string; id: string; name: string } }) {
   const form = usePlainForm("end", `end-${one.what}-${one.id}`);
   return (
     <PlainForm form={form}>
@@ -239,7 +244,8 @@ function EndOne({ of, one }: { of: string; one: Shown["people"][number]["opens"]
       <input type="hidden" name="what" value={one.what} />
       <input type="hidden" name="id" value={one.id} />
       <Button disabled={form.busy}>
-        End<span className="sr-only"> {one.name}</span>
+        {one.what === "all" ? "End all of it" : "End"}
+        <span className="sr-only">{one.what === "all" ? "" : ` ${one.name}`}</span>
       </Button>
     </PlainForm>
   );

@@ -86,7 +86,7 @@ export async function action({ params, context, request }: Route.ActionArgs) {
     case "withdraw":
       return answerFor(mine, form, plainSchema, (_, by) => done(withdrawImport(by, transferId.data)));
     case "stop":
-      return answerFor(mine, form, plainSchema, (_, by) => done(stopTransfer(by.workshop.id, transferId.data)));
+      return answerFor(mine, form, plainSchema, (_, by) => done(stopTransfer(by, transferId.data)));
     default:
       return answerFor(mine, form, plainSchema, async (_, by) => {
         await giveUp(by, transferId.data);
