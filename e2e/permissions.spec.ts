@@ -1,3 +1,4 @@
+import { request as httpRequest } from "node:http";
 import { randomBytes, randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { account, benchTablet, session } from "../db/schema";
@@ -185,4 +186,28 @@ test("news stay open while the session does, and end with it", async ({ baseURL 
   const body = new URLSearchParams({ intent: "end", id: lost!.id });
   await fetch(`${baseURL}/access`, { method: "POST", redirect: "manual", headers: { Cookie: here }, body });
   await expect.poll(() => over).toBe(true);
+});
+
+test("nobody from elsewhere gives the application another name; what a page does not use stays shut; signing out clears what was kept", async ({
+  baseURL,
+}) => {
+  const { port } = new URL(baseURL!);
+  const asked = (host: string) =>
+    new Promise<number>((resolve, reject) => {
+      const sent = httpRequest({ port, host: "127.0.0.1", path: "/sign-in", headers: { Host: host } }, (answer) => {
+        answer.resume();
+        resolve(answer.statusCode!);
+      });
+      sent.once("error", reject);
+      sent.end();
+    });
+  expect(await asked(`127.0.0.1:${port}`)).toBe(200);
+  expect(await asked(`localhost:${port}`)).toBe(200);
+  for (const host of ["evil.example", "127.0.0.1.evil.example", "localhost.evil.example:80", "10.0.0.1"])
+    expect(await asked(host)).toBe(421);
+  const page = await fetch(`${baseURL}/sign-in`);
+  for (const shut of ["camera=()", "microphone=()", "geolocation=()"])
+    expect(page.headers.get("permissions-policy")).toContain(shut);
+  const out = await fetch(`${baseURL}/sign-out`, { method: "POST", redirect: "manual" });
+  expect(out.headers.get("clear-site-data")).toBe('"cache"');
 });
