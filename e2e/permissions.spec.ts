@@ -6,7 +6,7 @@ import { database } from "../server/database";
 import { may, type Asking, type Right } from "../server/permissions";
 import { ROUTES } from "../server/routes";
 import { ADDRESSES, addressOf, paramsOf } from "./addresses";
-import { LEAD, STRANGER, expect, hashOf, test } from "./workshop";
+import { LEAD, STRANGER, expect, hashOf, signIn, test } from "./workshop";
 
 /** Every address, asked as everybody there is: what comes back is what the one table of permissions says. */
 
@@ -210,4 +210,21 @@ test("nobody from elsewhere gives the application another name; what a page does
     expect(page.headers.get("permissions-policy")).toContain(shut);
   const out = await fetch(`${baseURL}/sign-out`, { method: "POST", redirect: "manual" });
   expect(out.headers.get("clear-site-data")).toBe('"cache"');
+});
+
+test("what it is made of, and under which licences, is there for anybody who asks", async ({ page, baseURL }) => {
+  const list = (await (await fetch(`${baseURL}/made-of.cdx.json`)).json()) as {
+    bomFormat: string;
+    components: { name: string; version: string; licenses?: unknown[]; hashes?: unknown[] }[];
+  };
+  expect(list.bomFormat).toBe("CycloneDX");
+  const react = list.components.find((c) => c.name === "react")!;
+  expect(react).toMatchObject({ licenses: [{ license: { id: "MIT" } }], hashes: [{ alg: "SHA-512" }] });
+  // What is built with, and not run with, is no part of it.
+  expect(list.components.map((c) => c.name)).not.toContain("eslint");
+  await signIn(page);
+  await page.goto("/register");
+  await page.getByRole("button", { name: "Keys on this screen" }).click();
+  await page.getByRole("link", { name: "packages and their licences" }).click();
+  await expect(page.getByText(/^react \d+\.\d+\.\d+/m)).toBeVisible();
 });

@@ -22,6 +22,7 @@ import {
   hashOf,
   lives,
   markSeen,
+  seenLongAgo,
   newToken,
   openSession,
 } from "./sessions";
@@ -199,7 +200,7 @@ const sessionQuery = onceEach((db: Database) =>
       session: {
         id: session.id,
         way: session.way,
-        seenAt: session.seenAt,
+        unmarked: seenLongAgo,
         proven: sql<boolean>`${session.provenAt} > now() - interval '10 minutes'`,
         needsFactor: sql<boolean>`${workshop.factorRequired} and ${account.totpSecret} is null and ${session.way} = 'password'`,
       },
@@ -223,7 +224,7 @@ export async function whoIs(request: Request): Promise<SignedIn | null> {
   doors.set(tokenHash, workshopId);
   const row = await inWorkshop(workshopId, async () => {
     const [open] = await sessionQuery(database()).execute({ tokenHash });
-    if (open) await markSeen(open.session.id, open.session.seenAt);
+    if (open?.session.unmarked) await markSeen(open.session.id);
     return open;
   });
   if (!row) return null;

@@ -16,6 +16,18 @@ const still = {
 };
 site.use("/assets", compression(), express.static("build/client/assets", still));
 site.get("/mark.svg", (_request, response) => response.sendFile("mark.svg", { root: "build/client", maxAge: "1h" }));
+// What it is made of, and under which licences: for anybody who asks.
+for (const [name, type] of [
+  ["licences.txt", "text/plain; charset=utf-8"],
+  ["made-of.cdx.json", "application/vnd.cyclonedx+json"],
+])
+  site.get(`/${name}`, compression(), (_request, response) =>
+    response.sendFile(name, {
+      root: "build/client",
+      maxAge: "1h",
+      headers: { "Content-Type": type, "X-Content-Type-Options": "nosniff" },
+    }),
+  );
 site.use(app);
 
 // Longer than a photo may take over a poor line; a form’s own limit is shorter.

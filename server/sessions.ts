@@ -70,7 +70,7 @@ export async function openSession(
     ...of,
     tokenHash: hashOf(token),
     about: aboutOf(request),
-    expiresAt: new Date(Date.now() + 1000 * most),
+    expiresAt: sql`now() + ${sql.raw(`interval '${most} s'`)}`,
   });
   return cookieFor(request, SESSION_COOKIE, token, most);
 }
@@ -89,10 +89,16 @@ export const lives = () =>
   );
 const idle = (way: Way) => sql.raw(`interval '${LASTS[way].idle} s'`);
 
-/** Marks it as in use, when the last mark is some minutes old. */
-export async function markSeen(id: string, seenAt: Date): Promise<void> {
-  if (Date.now() - seenAt.getTime() < 1000 * SEEN_EVERY) return;
-  await inTransaction((tx) => tx.update(session).set({ seenAt: new Date() }).where(eq(session.id, id)));
+/** The last mark that it is in use is some minutes old. By the clock of the database, as all that is asked of a session: another may be wrong. */
+export const seenLongAgo = sql<boolean>`${session.seenAt} < now() - ${sql.raw(`interval '${SEEN_EVERY} s'`)}`;
+
+export async function markSeen(id: string): Promise<void> {
+  await inTransaction((tx) =>
+    tx
+      .update(session)
+      .set({ seenAt: sql`now()` })
+      .where(eq(session.id, id)),
+  );
 }
 
 export interface OwnSession {

@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import sharp from "sharp";
 import type { SchoolsOf } from "../core/school";
 import { type PAPERS, type PRESSURE_UNITS, workshop } from "../db/schema";
+import { inTurnOfPictures } from "./aside/pictures";
 import type { SignedIn } from "./auth";
 import { database } from "./database";
 import { need } from "./permissions";
@@ -39,7 +40,7 @@ export async function saveWorkshop(
   logo: Uint8Array | null | undefined,
 ): Promise<void> {
   need(by, "workshop");
-  const mark = logo ? await asLogo(logo) : logo;
+  const mark = logo ? await inTurnOfPictures("logo", () => asLogo(logo)) : logo;
   await inTransaction((tx) =>
     tx
       .update(workshop)

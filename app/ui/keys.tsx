@@ -100,6 +100,16 @@ export function KeysHelp({ keys }: { keys: readonly KeyHelp[] }) {
       <Link to="/settings#keys" className="min-h-11 py-2 underline underline-offset-4" onClick={() => setOpen(false)}>
         Change the keys, or switch them off
       </Link>
+      <p className="text-sm text-soft">
+        Made of:{" "}
+        <a href="/licences.txt" className="underline underline-offset-4">
+          packages and their licences
+        </a>
+        ,{" "}
+        <a href="/made-of.cdx.json" className="underline underline-offset-4">
+          their list (CycloneDX)
+        </a>
+      </p>
     </Dialog>
   );
 }

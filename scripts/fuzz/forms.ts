@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { ROUTES } from "../../server/routes";
 import { KINDS, type KindId } from "../../core/kind";
 import { SCHOOLS, SCHOOL_IDS } from "../../core/school";
 import { valuesOf as modelValues } from "../../app/features/library/model-values";
@@ -15,6 +16,11 @@ export interface Ids {
   scale: string;
   entry: string;
   shot: string;
+  /** Of an owner’s link. */
+  token: string;
+  owner: string;
+  /** An import that waits for answers. */
+  transfer: string;
   /** Of the other workshop. */
   strange: { job: string; machine: string; instrument: string };
 }
@@ -27,11 +33,17 @@ export interface FormAction {
   good(): Record<string, string>;
 }
 
+const MACHINES = "serial;model;owner;site;town\nF-1;Brandvik Skerry;Fuzz Owner;Quay;Saltby";
+const PART = { name: "Fuzz part", number: "F-1", reorderAt: "2", price: "3.20" };
+const ANSWERS = { encoding: "utf-8", separator: ";", headed: "yes", decimals: "comma", dayOrder: "dmy" };
+
 const schools = () => Object.fromEntries(SCHOOL_IDS.map((id) => [id, Object.keys(SCHOOLS[id].options)[0]!]));
 
 /** Every address that is asked for, with places in it for what nobody would write there: $ for an id, ? for a query. */
 export function pagesOf(ids: Ids): string[] {
   return [
+    // Each address there is, with what nobody would write in the place of every name.
+    ...Object.keys(ROUTES).map((route) => route.replace(/:\w+/g, "$").replace("*", "$")),
     "/",
     "/?after=$&id=$",
     "/register?q=$&few=1",
@@ -302,6 +314,75 @@ export function formsOf(ids: Ids): FormAction[] {
       scaleId: ids.scale,
     })),
     form("take shot", `/jobs/${ids.job}/shots`, () => ({ intent: "take", shotId: ids.shot, reason: "as wanted" })),
+    job("work", () => ({ what: "Group gasket", how: "renewed", cause: "worn", outcome: "done", note: "" })),
+    job("fault-left", () => ({ text: "A drip at the drain.", why: "The owner’s wish." })),
+    job("amend", () => ({ about: "reading", text: "Read again: 9.4 bar." })),
+    form("trace read", `/jobs/${ids.job}/trace`, () => ({
+      intent: "read",
+      name: "shot.csv",
+      text: "time;pressure\n0;0\n1;3\n2;9\n3;9",
+      "column.c0": "time.s",
+      "column.c1": "pressure.bar",
+    })),
+    form("trace", `/jobs/${ids.job}/trace`, () => ({
+      name: "shot.csv",
+      text: "time;pressure\n0;0\n1;3\n2;9\n3;9",
+      "column.c0": "time.s",
+      "column.c1": "pressure.bar",
+      shotId: ids.shot,
+    })),
+    form("report", `/jobs/${ids.signed}/report`, () => ({ intent: "stop" })),
+    form("register looked at", "/register/import", () => ({ intent: "look", text: MACHINES })),
+    form("register brought in", "/register/import", () => ({ text: MACHINES, "column.c0": "serial" })),
+    form("retire", `/machines/${ids.machine}`, () => ({ intent: "retire", state: "scrapped", reason: "" })),
+    form("owner", `/owners/${ids.owner}`, () => ({
+      name: "Fuzz Owner",
+      phone: "+44 1632 960100",
+      email: "",
+      contact: "",
+    })),
+    form("owners merged", `/owners/${ids.owner}`, () => ({ intent: "merge", into: "Nobody of this name" })),
+    form("part", "/parts", () => ({ ...PART, intent: "part-new", stock: "3" })),
+    form("part changed", "/parts", () => ({ ...PART, intent: "part-change", id: randomUUID() })),
+    form("part counted", "/parts", () => ({ intent: "part-count", id: randomUUID(), stock: "4", reason: "counted" })),
+    form("part put away", "/parts", () => ({ intent: "part-keep", id: randomUUID(), active: "no" })),
+    form("parts brought in", "/parts", () => ({ intent: "part-import", table: "name;number;stock\nPump;P-1;2" })),
+    { name: "keys", path: "/settings", good: () => ({ intent: "keys", off: "no" }) },
+    { name: "again", path: "/access", good: () => ({ intent: "again", again: "not mine" }) },
+    // A device that is of no use: it ends nothing of whoever sends all this.
+    { name: "sessions end", path: "/access", good: () => ({ intent: "end-others", nothing: "x" }) },
+    { name: "pin gone", path: "/access", good: () => ({ intent: "no-pin" }) },
+    form("token", "/access", () => ({ intent: "token", name: "Till", scopes: "read", days: "30" })),
+    { name: "token gone", path: "/access", good: () => ({ intent: "no-token", id: randomUUID() }) },
+    { name: "tablet", path: "/access", good: () => ({ name: "" }) },
+    form("opener ended", "/people", () => ({ intent: "end", of: randomUUID(), id: randomUUID(), what: "pin" })),
+    // Not said as it must be: else nobody would get past it.
+    form("factor for all", "/people", () => ({ intent: "factor", required: "perhaps" })),
+    form("calendar link", "/records", () => ({})),
+    form("calendar link gone", "/records", () => ({ intent: "withdraw-link", id: randomUUID() })),
+    form("any token gone", "/records", () => ({ intent: "no-token", id: randomUUID() })),
+    form("export", "/export", () => ({ scope: "nothing", shape: "tables" })),
+    form("import", "/import", () => ({ file: "a;b" })),
+    ...["plan", "check", "store", "records-choose", "records-store", "stop", "withdraw"].map((intent) =>
+      form(`import ${intent}`, `/import/${ids.transfer}`, () => ({ intent, ...ANSWERS })),
+    ),
+    form("transfer stopped", `/transfers/${randomUUID()}`, () => ({})),
+    {
+      name: "setup",
+      path: "/setup",
+      open: true,
+      good: () => ({
+        ...{ code: "NOTTHECODE", workshop: "Fuzz Works", town: "Saltby", timeZone: "UTC", name: "Fuzz Hand" },
+        ...{ email: `${randomUUID()}@fuzz.example`, password: "three wet towels" },
+      }),
+    },
+    {
+      name: "card",
+      path: `/card/${ids.token}`,
+      open: true,
+      good: () => ({ commandId: randomUUID(), name: "Vera Osk", drawing: "data:image/png;base64,AAAA" }),
+    },
+    { name: "paper", path: `/owner/${ids.token}/pdf`, open: true, good: () => ({ intent: "stop" }) },
     tap("pump"),
     tap("first-drop"),
     tap("cleared"),

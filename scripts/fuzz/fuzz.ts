@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
 import { request as httpRequest } from "node:http";
 import { randomLcg } from "d3-random";
-import { and, asc, eq, sql } from "drizzle-orm";
+import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
-import { entry, instrument, job, machine, model, shot, specCard, workshop } from "../../db/schema";
+import { entry, instrument, job, machine, model, owner, ownerLink, shot, specCard, workshop } from "../../db/schema";
 import { DEMO_PASSWORD } from "../../db/seed/people";
 import { type FormAction, type Ids, formsOf, pagesOf } from "./forms";
 import { type Sent, mutated, mutatedPage } from "./mutate";
@@ -39,6 +39,36 @@ for (const action of actions) {
   usual.set(action, Math.max(...times));
 }
 await restore();
+
+/**
+ * What grows with more than the length of a text: each field of each form, as long as a form takes, of signs that patterns go back over. One that
+ * is slow is measured at half its length too, so that it is said how it grows.
+ */
+const LENGTHS = [40_000, 20_000, 10_000];
+const SIGNS = [" ", "1", "1,", "a ", "\u2028 ", "=", '";'];
+/** Over a good call by this much, ms: that is not the length alone. */
+const GROWS = 500;
+let probes = 0;
+for (const action of actions) {
+  for (const field of Object.keys(action.good()).filter((name) => !["commandId", "intent"].includes(name)))
+    for (const sign of SIGNS) {
+      const took = async (length: number) => {
+        const good = action.good();
+        const text = `${good[field]}${sign.repeat(length / sign.length)}\u2028x`;
+        probes++;
+        return send(goodBody(action, { ...good, [field]: text }), action);
+      };
+      const first = await took(LENGTHS[0]!);
+      if (first.status >= 500) wrong.push(`${first.status} ${action.name}, ${field} of ${LENGTHS[0]} signs`);
+      if (first.ms - usual.get(action)! <= GROWS * slow) continue;
+      const shorter = [];
+      for (const length of LENGTHS.slice(1)) shorter.push(`${(await took(length)).ms.toFixed(0)} ms at ${length}`);
+      wrong.push(
+        `${action.name}, ${field} of ${JSON.stringify(sign)}: ${first.ms.toFixed(0)} ms at ${LENGTHS[0]}, ${shorter.join(", ")}`,
+      );
+    }
+  await restore();
+}
 
 const statuses = new Map<number, number>();
 const sentIds = new Map<string, boolean>();
@@ -85,6 +115,7 @@ console.log(
     .map(([status, n]) => `${status} × ${n}`)
     .join(", ")}.`,
 );
+console.log(`${probes} texts of ${LENGTHS[0]} signs, one in each field of each form at a time.`);
 console.log(
   `Over a good call by more than ${LONG} ms: ${long}. Longest ${longest.ms.toFixed(0)} ms (${longest.what.slice(0, 160)}).`,
 );
@@ -184,6 +215,12 @@ async function idsOf(): Promise<Ids> {
         .limit(1),
     );
   const [of] = await db.select({ id: model.id }).from(model).where(eq(model.workshopId, lowtide!.id)).limit(1);
+  const [link] = await db
+    .select({ token: ownerLink.token })
+    .from(ownerLink)
+    .where(and(eq(ownerLink.workshopId, lowtide!.id), isNull(ownerLink.revokedAt)))
+    .limit(1);
+  const [someone] = await db.select({ id: owner.id }).from(owner).where(eq(owner.workshopId, lowtide!.id)).limit(1);
   const [row] = await db.select({ id: entry.id }).from(entry).where(eq(entry.jobId, open.id)).limit(1);
   const [card] = await db
     .select({ id: specCard.id })
@@ -209,6 +246,9 @@ async function idsOf(): Promise<Ids> {
     scale: (await instrumentOf(lowtide!.id, "mass"))!.id,
     entry: row?.id ?? randomUUID(),
     shot: withShots?.shot ?? randomUUID(),
+    token: link!.token,
+    owner: someone!.id,
+    transfer: randomUUID(),
     strange: {
       job: (await jobOf(strange!.id, "open"))!.id,
       machine: (await jobOf(strange!.id, "open"))!.machineId,

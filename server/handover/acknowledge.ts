@@ -1,7 +1,10 @@
 import { and, eq, isNull } from "drizzle-orm";
 import sharp from "sharp";
+import type { Transaction } from "../../db/client";
 import { acknowledgement, job, ownerLink } from "../../db/schema";
+import { inTurnOfPictures } from "../aside/pictures";
 import type { Outcome } from "../command";
+import { database } from "../database";
 import { moment } from "../moment";
 import { sealJob } from "../proof/seal";
 import { Refused } from "../refused";
@@ -38,25 +41,41 @@ export async function asDrawing(bytes: Uint8Array): Promise<Buffer> {
   return made;
 }
 
+type Reads = Pick<Transaction, "select">;
+
+async function behind(db: Reads, token: string) {
+  const [of] = await db
+    .select({ workshopId: job.workshopId, jobId: job.id, machineId: job.machineId })
+    .from(ownerLink)
+    .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
+    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+  if (!of) throw new Refused("This link was withdrawn. Ask the workshop for a new one.");
+  return of;
+}
+
+/** The same one, where it was sent before. @throws Refused where there is no room for another */
+async function room(db: Reads, token: string, id: string) {
+  const { workshopId, jobId } = await behind(db, token);
+  const before = await db
+    .select({ id: acknowledgement.id, name: acknowledgement.name })
+    .from(acknowledgement)
+    .where(and(eq(acknowledgement.workshopId, workshopId), eq(acknowledgement.jobId, jobId)));
+  const same = before.find((a) => a.id === id);
+  if (!same && before.length >= MOST) throw new Refused("It was acknowledged by enough people already.");
+  return same;
+}
+
 /** Within the workshop that made the link. Sent twice it is one. @throws Refused in words */
 export async function acknowledge(token: string, { id, name, drawing }: Acknowledging): Promise<Outcome> {
-  const picture = await asDrawing(drawing);
+  // Nothing is drawn for a link that takes no more: pictures cost more than a look.
+  await room(database(), token, id);
+  const picture = await inTurnOfPictures("drawing", () => asDrawing(drawing));
   return inTransaction(async (tx) => {
-    const [of] = await tx
-      .select({ workshopId: job.workshopId, jobId: job.id, machineId: job.machineId })
-      .from(ownerLink)
-      .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
-      .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
-    if (!of) throw new Refused("This link was withdrawn. Ask the workshop for a new one.");
+    const of = await behind(tx, token);
     const { workshopId, jobId, machineId } = of;
     await oneByOne(tx, `acknowledgements of ${jobId}`);
-    const before = await tx
-      .select({ id: acknowledgement.id, name: acknowledgement.name })
-      .from(acknowledgement)
-      .where(and(eq(acknowledgement.workshopId, workshopId), eq(acknowledgement.jobId, jobId)));
-    const same = before.find((a) => a.id === id);
+    const same = await room(tx, token, id);
     if (same) return same.name === name ? "repeated" : "clash";
-    if (before.length >= MOST) throw new Refused("It was acknowledged by enough people already.");
     const at = moment();
     await tx.insert(acknowledgement).values({ id, workshopId, jobId, name, drawing: picture, at });
     await sealJob(tx, { workshopId, jobId, machineId, at, amends: { table: "acknowledgement", id } });

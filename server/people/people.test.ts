@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { jest } from "@jest/globals";
 import { eq, sql } from "drizzle-orm";
 import { TOTP, Secret } from "otpauth";
 import { poolOf } from "../../db/client";
@@ -251,6 +252,41 @@ describe("sessions", () => {
     await set("seen_at", "0 s");
     await set("expires_at", "1 s");
     expect(await whoIs(asked(cookies))).toBeNull();
+  });
+
+  test("with a clock of its own that is an hour wrong the application lets nobody stay longer, and signs nobody out", async () => {
+    const { email, cookies, person } = await member();
+    await setPin(person, "2580");
+    const tablet = await enrol(asked(cookies), person, "Window");
+    const real = Date.now;
+    for (const off of [-3_600_000, 3_600_000]) {
+      const clock = jest.spyOn(Date, "now").mockImplementation(() => real() + off);
+      try {
+        const there = await enter(email);
+        const byPin = await switchTo(asked([tablet]), person.id, "2580");
+        const open = there.ok ? (await whoIs(asked(there.cookies)))! : null;
+        expect(open).toMatchObject({ id: person.id, proven: true });
+        expect(await whoIs(asked([tablet, byPin]))).not.toBeNull();
+        await db.execute(
+          sql`update session set seen_at = now() - interval '10 minutes' where account_id = ${person.id}`,
+        );
+        expect(await whoIs(asked([tablet, byPin]))).not.toBeNull();
+        const { rows } = await db.execute<{ fresh: boolean; most: boolean }>(sql`
+          select seen_at > now() - interval '1 minute' as fresh, expires_at between now() + interval '23 hours' and now() + interval '25 hours' as most
+          from session where account_id = ${person.id} and way = 'pin' order by created_at desc limit 1`);
+        expect(rows[0]).toEqual({ fresh: true, most: true });
+        await db.execute(
+          sql`update session set seen_at = now() - interval '61 minutes' where account_id = ${person.id} and way = 'pin'`,
+        );
+        expect(await whoIs(asked([tablet, byPin]))).toBeNull();
+      } finally {
+        clock.mockRestore();
+      }
+    }
+    // A phone’s code of now is none an hour off, and is not used up by being tried.
+    const { secret } = newSecret(email);
+    expect(stepOf(secret, codeOf(secret), real() - 3_600_000)).toBeNull();
+    expect(stepOf(secret, codeOf(secret))).not.toBeNull();
   });
 
   test("behind TLS cookies travel over TLS alone, and say so in their name", async () => {

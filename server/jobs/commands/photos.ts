@@ -1,4 +1,5 @@
 import sharp from "sharp";
+import { inTurnOfPictures } from "../../aside/pictures";
 import { Refused } from "../../refused";
 
 export const PHOTO_BYTES = 12 * 1024 * 1024;
@@ -11,9 +12,16 @@ const ACCEPTED = new Set(["jpeg", "png", "webp"]);
  * behind, and what is stored is at most 2 MB.
  * @throws Refused when it is no JPEG, PNG or WebP, or can't be read
  */
-export async function storable(
-  bytes: Uint8Array,
-): Promise<{ mime: string; width: number; height: number; data: Buffer }> {
+export const storable = (bytes: Uint8Array): Promise<Storable> => inTurnOfPictures("photo", () => packed(bytes));
+
+interface Storable {
+  readonly mime: string;
+  readonly width: number;
+  readonly height: number;
+  readonly data: Buffer;
+}
+
+async function packed(bytes: Uint8Array): Promise<Storable> {
   const no = new Refused("This is not a photo that can be read. Use JPEG, PNG or WebP.", "photo");
   // A limit on pixels: a small file can unpack to gigabytes.
   const image = sharp(bytes, { limitInputPixels: 80_000_000, failOn: "error" });
