@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fromUnderMac, keyFile, open, seal, underMac } from "./keys";
+import { forgetOlderKeys, fromUnderMac, keyFile, open, renewKey, seal, underMac } from "./keys";
 
 let folder: string;
 const before = process.env.KEY_FOLDER;
@@ -47,4 +47,21 @@ test("what was kept under a MAC is given out as it was, and nothing else: not a 
   for (const short of [Buffer.alloc(0), kept.subarray(0, 31)]) expect(fromUnderMac("paper 1", short)).toBeNull();
   process.env.KEY_FOLDER = join(folder, "other");
   expect(fromUnderMac("paper 1", kept)).toBeNull();
+});
+
+test("a key that is renewed: what was under the one before is read until it is taken away, what is new never needs it", () => {
+  const [old, kept] = [seal("JBSWY3DPEHPK3PXP"), underMac("paper 1", new Uint8Array([1, 2, 3]))];
+  for (const at of [1_000, 2_000]) {
+    renewKey("seal.key", at);
+    renewKey("mac.key", at);
+  }
+  expect(open(old)).toBe("JBSWY3DPEHPK3PXP");
+  expect(fromUnderMac("paper 1", kept)).toEqual(new Uint8Array([1, 2, 3]));
+  const [fresh, anew] = [seal("fresh"), underMac("paper 1", new Uint8Array([4]))];
+  expect([forgetOlderKeys("seal.key"), forgetOlderKeys("mac.key")]).toEqual([2, 2]);
+  expect(() => open(old)).toThrow();
+  expect(fromUnderMac("paper 1", kept)).toBeNull();
+  expect(open(fresh)).toBe("fresh");
+  expect(fromUnderMac("paper 1", anew)).toEqual(new Uint8Array([4]));
+  for (const file of readdirSync(process.env.KEY_FOLDER!)) expect(file).toMatch(/^(seal|mac)\.key$/);
 });

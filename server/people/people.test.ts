@@ -1,6 +1,9 @@
 import { randomUUID } from "node:crypto";
+import { cpSync, mkdtempSync, readFileSync, readdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { jest } from "@jest/globals";
-import { eq, sql } from "drizzle-orm";
+import { eq, isNotNull, sql } from "drizzle-orm";
 import { TOTP, Secret } from "otpauth";
 import { poolOf } from "../../db/client";
 import { account, benchTablet, oneTimeLink, session, workshop } from "../../db/schema";
@@ -9,11 +12,13 @@ import { database } from "../database";
 import { personOf } from "../jobs/person-of";
 import { closeSession, endSession, endSessions, isOpen, sessionsOf } from "../sessions";
 import { makeToken, programBehind } from "../api/tokens";
+import { KEY_FOLDER, open } from "../keys";
 import { inTransaction } from "../transaction";
 import { linkOf, openLinks, takeLink } from "./links";
 import { changePassword, invite, peopleOf, requireFactor, resetLink, setActive, setRole, withdrawLink } from "./people";
 import { keepPreferences } from "./preferences";
 import { eventsOf } from "./events";
+import { renewSealKey } from "./reseal";
 import { endOpener, opensOf } from "./opens";
 import { proveAgain } from "./proven";
 import { enrol, forget, isGuessed, setPin, switchTo, switchable, tabletOf } from "./quick-switch";
@@ -338,6 +343,43 @@ describe("second factor", () => {
     expect(await codeHolds(person.id, row!.totpSecret!, codes[0]!)).toBe(true);
     await switchOff(person);
     expect(await enter(email)).toMatchObject({ ok: true });
+  });
+
+  test("the key of the secrets is renewed, as a drill: phones go on working, visits that were signed are proven still", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "keys-"));
+    const before = process.env.KEY_FOLDER;
+    try {
+      cpSync(KEY_FOLDER(), folder, { recursive: true });
+      const { email, person } = await member();
+      const { secret } = newSecret(email);
+      await switchOn(person, secret, codeOf(secret));
+      const secretsOf = () =>
+        db.select({ id: account.id, sealed: account.totpSecret }).from(account).where(isNotNull(account.totpSecret));
+      const was = await secretsOf();
+      process.env.KEY_FOLDER = folder;
+      const key = readFileSync(join(folder, "seal.key"), "utf8");
+      // A transaction of its own, taken back: other tests have their secrets under the other key.
+      await db
+        .transaction(async (tx) => {
+          expect(await renewSealKey(tx as unknown as typeof db)).toBe(was.length);
+          const [row] = await tx.select({ sealed: account.totpSecret }).from(account).where(eq(account.id, person.id));
+          expect(row!.sealed).not.toBe(was.find((w) => w.id === person.id)!.sealed);
+          expect(open(row!.sealed!)).toBe(secret);
+          tx.rollback();
+        })
+        .catch((error: Error) => {
+          if (!/rollback/i.test(error.message)) throw error;
+        });
+      expect(readFileSync(join(folder, "seal.key"), "utf8")).not.toBe(key);
+      expect(readdirSync(folder).filter((name) => name.startsWith("seal"))).toEqual(["seal.key"]);
+      expect(readdirSync(folder).filter((name) => name.endsWith(".pem"))).toEqual(
+        readdirSync(before ?? KEY_FOLDER()).filter((name) => name.endsWith(".pem")),
+      );
+    } finally {
+      if (before === undefined) delete process.env.KEY_FOLDER;
+      else process.env.KEY_FOLDER = before;
+      rmSync(folder, { recursive: true });
+    }
   });
 
   test("a right password buys no free guesses at the code", async () => {
