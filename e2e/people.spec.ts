@@ -268,7 +268,12 @@ test("what opens an account asks for the password once more; the lead sees each 
   await expect(page.getByText(`What opens ${name}’s account: 1`)).toBeVisible();
   const log = page.getByRole("region", { name: "Signing in, and changes to it" });
   await expect(log.getByRole("listitem").filter({ hasText: `${name} has a new PIN` })).toBeVisible();
-  await page.getByRole("listitem").filter({ hasText: name }).first().getByRole("button", { name: /^End/ }).click();
+  await page
+    .getByRole("listitem")
+    .filter({ hasText: name })
+    .first()
+    .getByRole("button", { name: "End all of it" })
+    .click();
   await expect(page.getByText(`What opens ${name}’s account`)).toHaveCount(0);
   await phone.goto("/");
   await expect(phone.getByRole("button", { name: "Sign in" })).toBeVisible();

@@ -114,6 +114,8 @@ const NO_DATA = [
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
 /** What the made-up address has nothing behind: a photo that is none, a file without errors. */
+/** There for its own person and for a lead: the one of the sweep is the lead’s. */
+const OF_ITS_PERSON = "/transfers/:transferId";
 const EMPTY = ["/labels/file", "/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
 
 for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
@@ -157,6 +159,7 @@ for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PI
           else if (!has(person, needs as Right)) expectThat(status === (method === "GET" ? 404 : 403));
           else if (person === "other workshop" && pattern.includes(":") && !NOT_OURS.includes(pattern))
             expectThat([404, 405, 422].includes(status) && !answer.text.includes(ids.params.serial!));
+          else if (pattern === OF_ITS_PERSON && !has(person, "records")) expectThat(status === 404);
           else if (method === "GET")
             expectThat(
               [200, 202, 302, 405].includes(status) ||
