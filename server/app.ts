@@ -14,16 +14,7 @@ import { BEHIND_TLS } from "./origin";
 import { verifyNightly } from "./proof/nightly";
 import { sayWithoutWall } from "./second-wall";
 
-const NOT_USED = [
-  "accelerometer",
-  "bluetooth",
-  "camera",
-  "display-capture",
-  "geolocation",
-  "gyroscope",
-  "hid",
-  "magnetometer",
-];
+const NOT_USED = ["accelerometer", "camera", "display-capture", "geolocation", "gyroscope", "hid", "magnetometer"];
 const NOR = ["microphone", "midi", "payment", "serial", "usb", "xr-spatial-tracking"];
 const PERMISSIONS = [...[...NOT_USED, ...NOR].map((name) => `${name}=()`), "screen-wake-lock=(self)"].join(", ");
 
