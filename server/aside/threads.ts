@@ -82,7 +82,10 @@ export async function aside<K extends Task["kind"]>(
   return made as Made[K];
 }
 
-function inThread(
+/** What a thread came to: made, or in words why nothing can be made of it. */
+type Outcome = { readonly made: unknown } | { readonly unreadable: string };
+
+async function inThread(
   lane: Lane,
   task: Task,
   { stop, field }: { stop?: AbortSignal | undefined; field?: string | undefined },
@@ -93,38 +96,36 @@ function inThread(
   // A process that ends does not wait for a thread with nothing to do.
   worker.ref();
   let late: NodeJS.Timeout | undefined;
-  const onStop = { call: () => {} };
-  return new Promise<unknown>((resolve, reject) => {
-    late = setTimeout(() => reject(new Refused(lane.tooMuch, field)), lane.longest).unref();
-    onStop.call = () => reject(new Error("Stopped."));
-    stop?.addEventListener("abort", onStop.call, { once: true });
-    worker.once("message", (answer: Answer) => {
-      if ("made" in answer) resolve(answer.made);
-      else reject(answer.unreadable ? new Refused(answer.error, field) : new Error(answer.error));
+  let gone = () => {};
+  try {
+    const outcome = await new Promise<Outcome>((resolve, reject) => {
+      late = setTimeout(() => reject(new Refused(lane.tooMuch, field)), lane.longest).unref();
+      gone = () => reject(new Error("Stopped."));
+      stop?.addEventListener("abort", gone, { once: true });
+      worker.once("message", (answer: Answer) => {
+        if ("made" in answer) resolve(answer);
+        else if (answer.unreadable) resolve({ unreadable: answer.error });
+        else reject(new Error(answer.error));
+      });
+      worker.once("error", (error: NodeJS.ErrnoException) =>
+        reject(error.code === "ERR_WORKER_OUT_OF_MEMORY" ? new Refused(lane.tooMuch, field) : error),
+      );
+      worker.once("exit", (code) => reject(new Error(`Nothing came back (${code}).`)));
+      worker.postMessage(task);
     });
-    worker.once("error", (error: NodeJS.ErrnoException) =>
-      reject(error.code === "ERR_WORKER_OUT_OF_MEMORY" ? new Refused(lane.tooMuch, field) : error),
-    );
-    worker.once("exit", (code) => reject(new Error(`Nothing came back (${code}).`)));
-    worker.postMessage(task);
-  })
-    .then(
-      (made) => {
-        // Those of this task; the thread has others of its own, without which nothing comes back from it.
-        for (const event of ["message", "error", "exit"]) worker.removeAllListeners(event);
-        worker.once("error", () => (lane.idle = null));
-        worker.unref();
-        lane.idle = worker;
-        return made;
-      },
-      (error: unknown) => {
-        // What is said unreadable leaves the thread as it was; whatever else happened, the next task has a new one.
-        void worker.terminate();
-        throw error;
-      },
-    )
-    .finally(() => {
-      clearTimeout(late);
-      stop?.removeEventListener("abort", onStop.call);
-    });
+    // Those of this task; the thread has others of its own, without which nothing comes back from it.
+    for (const event of ["message", "error", "exit"]) worker.removeAllListeners(event);
+    worker.once("error", () => (lane.idle = null));
+    worker.unref();
+    lane.idle = worker;
+    if ("unreadable" in outcome) throw new Refused(outcome.unreadable, field);
+    return outcome.made;
+  } catch (error) {
+    // Whatever else happened, the next task has a new one.
+    if (lane.idle !== worker) void worker.terminate();
+    throw error;
+  } finally {
+    clearTimeout(late);
+    stop?.removeEventListener("abort", gone);
+  }
 }
