@@ -9,7 +9,7 @@ import { hearAlive } from "./alive.mjs";
 const SOON = 3000;
 const TRIES = 3;
 /** One that has said nothing for so long hangs, ms: with the time to start another it is replaced within ten seconds. */
-const SILENCE = 6000;
+const SILENCE = 5000;
 
 process.env.NODE_ENV ??= "production";
 const workers = Number(process.env.WORKERS ?? 1);
