@@ -17,11 +17,17 @@ const run = Object.entries(lock.packages)
   .map(([path]) => [path, JSON.parse(readFileSync(join(root, path, "package.json"), "utf8"))])
   .sort(([, a], [, b]) => a.name.localeCompare(b.name));
 
-const list = execFileSync("npm", ["sbom", "--sbom-format", "cyclonedx", "--sbom-type", "application"], {
-  cwd: root,
-  maxBuffer: 64 * 1024 ** 2,
-  stdio: ["ignore", "pipe", "ignore"],
-});
+const list = execFileSync(
+  "npm",
+  ["sbom", "--sbom-format", "cyclonedx", "--sbom-type", "application", "--include", "dev"],
+  {
+    cwd: root,
+    // Built for production, npm would leave out by itself what was asked for.
+    env: { ...process.env, NODE_ENV: "development" },
+    maxBuffer: 64 * 1024 ** 2,
+    stdio: ["ignore", "pipe", "ignore"],
+  },
+);
 const made = JSON.parse(list);
 const [own] = made.metadata.component["bom-ref"].split("@");
 made.metadata.component.name = own;

@@ -1,5 +1,5 @@
-import { useCallback, useEffect, useRef } from "react";
-import { useFetchers, useNavigation, useRevalidator } from "react-router";
+import { useCallback, useContext, useEffect, useRef } from "react";
+import { UNSAFE_DataRouterContext as DataRouterContext, useRevalidator } from "react-router";
 
 const MEANWHILE = 300;
 const OUTAGE = 3000;
@@ -13,14 +13,10 @@ const OUTAGE = 3000;
  * @param then once the page has what is new
  */
 export function useLookAgain(): (unless?: () => boolean, then?: () => void) => void {
-  const { revalidate, state } = useRevalidator();
-  const fetchers = useFetchers();
-  const navigation = useNavigation();
-  const busy = useRef(false);
+  const { revalidate } = useRevalidator();
+  // As it is now, not as it was when the page was drawn last: to look again while something is being sent would lose where its answer leads.
+  const router = useContext(DataRouterContext)?.router;
   const gone = useRef(false);
-  useEffect(() => {
-    busy.current = state !== "idle" || navigation.state !== "idle" || fetchers.some((f) => f.state !== "idle");
-  });
   useEffect(() => {
     gone.current = false;
     return () => {
@@ -29,9 +25,15 @@ export function useLookAgain(): (unless?: () => boolean, then?: () => void) => v
   }, []);
   return useCallback(
     (unless?: () => boolean, then?: () => void) => {
+      const busy = () => {
+        const { revalidation, navigation, fetchers } = router!.state;
+        return [revalidation, navigation.state, ...[...fetchers.values()].map((f) => f.state)].some(
+          (s) => s !== "idle",
+        );
+      };
       const look = async () => {
         if (gone.current || unless?.()) return;
-        if (busy.current) return void setTimeout(look, MEANWHILE);
+        if (busy()) return void setTimeout(look, MEANWHILE);
         const alive = await fetch("/alive").then(
           (answer) => answer.ok,
           () => false,
@@ -39,7 +41,7 @@ export function useLookAgain(): (unless?: () => boolean, then?: () => void) => v
         if (!alive) return void setTimeout(look, OUTAGE);
         // Asked once more: meanwhile a save of one’s own may have brought it, or have begun.
         if (gone.current || unless?.()) return;
-        if (busy.current) return void setTimeout(look, MEANWHILE);
+        if (busy()) return void setTimeout(look, MEANWHILE);
         void revalidate().then(
           () => then?.(),
           () => {},
@@ -47,6 +49,6 @@ export function useLookAgain(): (unless?: () => boolean, then?: () => void) => v
       };
       void look();
     },
-    [revalidate],
+    [revalidate, router],
   );
 }
