@@ -6,7 +6,7 @@ import helmet from "helmet";
 import { RouterContextProvider } from "react-router";
 import { addressContext, callerContext, nonceContext } from "./context";
 import { isDatabaseDown } from "./database-error";
-import { callerOf, inTurn } from "./fair";
+import { inTurn } from "./fair";
 import { forgetDaily } from "./forget-commands";
 import { forgetUnread, frontDoor, sameOriginOnly } from "./front-door";
 import { log, traceOf } from "./log";
@@ -77,7 +77,7 @@ app.use(
     getLoadContext: (request, response) => {
       const context = new RouterContextProvider();
       context.set(addressContext, request.ip ?? "unknown");
-      context.set(callerContext, callerOf(request));
+      context.set(callerContext, response.locals.caller as string);
       context.set(nonceContext, response.locals.nonce as string);
       return context;
     },

@@ -37,6 +37,7 @@ export function callerOf(request: Request): string {
 
 export function inTurn(request: Request, response: Response, next: NextFunction): void {
   const caller = callerOf(request);
+  response.locals.caller = caller;
   const gone = new AbortController();
   response.once("close", () => gone.abort());
   const answered = () =>

@@ -11,7 +11,7 @@ const AT_ONCE = 2;
 /** Waiting of one workshop. Our choice: the photos of a long visit, sent once the line is back. */
 const WAITING = 24;
 
-const all = turns({ atOnce: AT_ONCE, each: AT_ONCE, waiting: WAITING });
+const all = turns({ atOnce: AT_ONCE, waiting: WAITING });
 
 /**
  * Does something with a picture, when it is its workshop’s turn.

@@ -54,8 +54,7 @@ async function behind(db: Reads, token: string) {
 }
 
 /** The same one, where it was sent before. @throws Refused where there is no room for another */
-async function room(db: Reads, token: string, id: string) {
-  const { workshopId, jobId } = await behind(db, token);
+async function room(db: Reads, { workshopId, jobId }: Awaited<ReturnType<typeof behind>>, id: string) {
   const before = await db
     .select({ id: acknowledgement.id, name: acknowledgement.name })
     .from(acknowledgement)
@@ -68,13 +67,13 @@ async function room(db: Reads, token: string, id: string) {
 /** Within the workshop that made the link. Sent twice it is one. @throws Refused in words */
 export async function acknowledge(token: string, { id, name, drawing }: Acknowledging): Promise<Outcome> {
   // Nothing is drawn for a link that takes no more: pictures cost more than a look.
-  await room(database(), token, id);
+  await room(database(), await behind(database(), token), id);
   const picture = await inTurnOfPictures("drawing", () => asDrawing(drawing));
   return inTransaction(async (tx) => {
     const of = await behind(tx, token);
     const { workshopId, jobId, machineId } = of;
     await oneByOne(tx, `acknowledgements of ${jobId}`);
-    const same = await room(tx, token, id);
+    const same = await room(tx, of, id);
     if (same) return same.name === name ? "repeated" : "clash";
     const at = moment();
     await tx.insert(acknowledgement).values({ id, workshopId, jobId, name, drawing: picture, at });

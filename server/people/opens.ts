@@ -95,6 +95,16 @@ export async function forgetTablet(tx: Transaction, tokenHash: string): Promise<
   await tx.delete(benchTablet).where(eq(benchTablet.tokenHash, tokenHash));
 }
 
+/** Somebody of the workshop of who asks. @throws Refused where there is nobody */
+export async function personIn(tx: Pick<Transaction, "select">, by: SignedIn, accountId: string) {
+  const [person] = await tx
+    .select()
+    .from(account)
+    .where(and(eq(account.id, accountId), eq(account.workshopId, by.workshop.id)));
+  if (!person) throw new Refused("Nobody of this workshop. Load the page again.");
+  return person;
+}
+
 /** One of those that a lead sees, ended. Twice is the same. @throws Refused where it is nobody’s of the workshop */
 export async function endOpener(
   by: SignedIn,
@@ -103,11 +113,7 @@ export async function endOpener(
 ): Promise<void> {
   need(by, "people");
   const workshopId = by.workshop.id;
-  const [person] = await database()
-    .select({ id: account.id })
-    .from(account)
-    .where(and(eq(account.id, of), eq(account.workshopId, workshopId)));
-  if (!person) throw new Refused("Nobody of this workshop. Load the page again.");
+  await personIn(database(), by, of);
   if (what === "session") await endSession(of, id);
   if (what === "all") await inTransaction((tx) => endAllOf(tx, of, of === by.id ? by.sessionId : undefined));
   await inTransaction(async (tx) => {

@@ -13,7 +13,7 @@ import { inTransaction } from "../transaction";
 import { keepEvent, tellThem } from "./events";
 import { againOf, unlessGuessed } from "./guesses";
 import { makeLink } from "./links";
-import { endAllOf } from "./opens";
+import { endAllOf, personIn } from "./opens";
 import { passwordProblem } from "./passwords";
 import { needProven } from "./proven";
 
@@ -125,15 +125,6 @@ export function setActive(by: SignedIn, commandId: string, accountId: string, ac
       await withdrawLinks(tx, by.workshop.id, eq(oneTimeLink.accountId, accountId));
     }
   });
-}
-
-async function personIn(tx: Transaction, by: SignedIn, accountId: string) {
-  const [person] = await tx
-    .select()
-    .from(account)
-    .where(and(eq(account.id, accountId), eq(account.workshopId, by.workshop.id)));
-  if (!person) throw new Refused("Nobody of this workshop. Load the page again.");
-  return person;
 }
 
 /** A workshop without a lead could never change anything again. All leads are locked: two of them can’t let each other go at once. */
