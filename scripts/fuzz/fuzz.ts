@@ -42,12 +42,14 @@ await restore();
 
 /**
  * What grows with more than the length of a text: each field of each form, as long as a form takes, of signs that patterns go back over. One that
- * is slow is measured at half its length too, so that it is said how it grows.
+ * is slow is measured at half its length too, so that it is said how it grows. What a text costs it costs every time: a pause of the machine
+ * (a disk that writes back, another program) does not come back with the same text, so the quickest of a few counts.
  */
 const LENGTHS = [40_000, 20_000, 10_000];
 const SIGNS = [" ", "1", "1,", "a ", "\u2028 ", "=", '";'];
 /** Over a good call by this much, ms: that is not the length alone. */
 const GROWS = 500;
+const AGAIN = 4;
 let probes = 0;
 for (const action of actions) {
   for (const field of Object.keys(action.good()).filter((name) => !["commandId", "intent"].includes(name)))
@@ -60,12 +62,11 @@ for (const action of actions) {
       };
       const first = await took(LENGTHS[0]!);
       if (first.status >= 500) wrong.push(`${first.status} ${action.name}, ${field} of ${LENGTHS[0]} signs`);
-      if (first.ms - usual.get(action)! <= GROWS * slow) continue;
-      const shorter = [];
-      for (const length of LENGTHS.slice(1)) shorter.push(`${(await took(length)).ms.toFixed(0)} ms at ${length}`);
-      wrong.push(
-        `${action.name}, ${field} of ${JSON.stringify(sign)}: ${first.ms.toFixed(0)} ms at ${LENGTHS[0]}, ${shorter.join(", ")}`,
-      );
+      const most = usual.get(action)! + GROWS * slow;
+      if (first.ms <= most || (await quickest(() => took(LENGTHS[0]!))) <= most) continue;
+      const said = [];
+      for (const length of LENGTHS) said.push(`${(await quickest(() => took(length))).toFixed(0)} ms at ${length}`);
+      wrong.push(`${action.name}, ${field} of ${JSON.stringify(sign)}: ${said.join(", ")}`);
     }
   await restore();
 }
@@ -84,7 +85,10 @@ for (let i = 0; i < count; i++) {
   if (answer.status >= 500) wrong.push(`${answer.status} ${what}`);
   const over = answer.ms - usual.get(action)!;
   if (over > LONG) long++;
-  if (over > HELD_UP * slow) wrong.push(`took ${answer.ms.toFixed(0)} ms ${what}`);
+  if (over > HELD_UP * slow) {
+    const ms = await quickest(() => send(anew(sent), action));
+    if (ms - usual.get(action)! > HELD_UP * slow) wrong.push(`took ${ms.toFixed(0)} ms ${what}`);
+  }
   if (answer.ms > longest.ms) longest = { ms: answer.ms, over, what };
   if (good.commandId && String(sent.body).includes(good.commandId)) sentIds.set(good.commandId, answer.status < 400);
   // Some of them sign out, sign the job or start another: the rest goes on as before.
@@ -130,6 +134,19 @@ function goodBody(action: FormAction, fields: Record<string, string>): Sent {
     type: "application/x-www-form-urlencoded",
     body: new URLSearchParams(fields).toString(),
   };
+}
+
+/** Milliseconds of the quickest of a few, one after the other. */
+async function quickest(call: () => Promise<{ ms: number }>): Promise<number> {
+  const times = [];
+  for (let i = 0; i < AGAIN; i++) times.push((await call()).ms);
+  return Math.min(...times);
+}
+
+/** The same body as a command of its own: one that was sent before is answered without its work. */
+function anew(sent: Sent): Sent {
+  const id = /(?<=commandId=)[0-9a-f-]{36}/;
+  return typeof sent.body === "string" ? { ...sent, body: sent.body.replace(id, randomUUID()) } : sent;
 }
 
 function send(sent: Sent, action: { open?: boolean }): Promise<{ status: number; ms: number; error?: Error }> {

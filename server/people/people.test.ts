@@ -574,9 +574,10 @@ describe("what opens an account", () => {
     ])
       expect(said).toContain(what);
     expect(events.find((e) => e.said.includes("role"))).toMatchObject({ by: "Oda Lind", about: "lead" });
-    const rows = await db.execute(sql`select * from account_event where workshop_id = ${lead.workshop.id}`);
-    for (const secret of ["2580", PHRASE, OTHER, email, "gauge_"])
-      expect(JSON.stringify(rows.rows)).not.toContain(secret);
+    const { rows } = await db.execute(sql`select * from account_event where workshop_id = ${lead.workshop.id}`);
+    // Ids and moments are digits too: four of them may be anybody’s PIN.
+    const kept = JSON.stringify(rows).replace(/"[0-9a-f]{8}-[0-9a-f-]{27}"|"\d{4}-\d\d-\d\d[T ][^"]*"/g, "");
+    for (const secret of ["2580", PHRASE, OTHER, email, "gauge_"]) expect(kept).not.toContain(secret);
   });
 
   test("a workshop that asks for a second factor is told of whoever has none", async () => {
