@@ -53,6 +53,8 @@ export default [
   route("places", "features/machines/places.ts"),
   route("news", "features/bench/news.ts"),
   route("alive", "features/account/alive.ts"),
+  route("passkey", "features/account/passkey.ts"),
+  route("passkey/new", "features/account/passkey-new.ts"),
   route("sign-in", "features/account/sign-in.tsx"),
   route("switch", "features/account/switch.tsx"),
   route("join/:token", "features/account/join.tsx"),

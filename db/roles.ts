@@ -26,6 +26,7 @@ const CHANGES = [
   "owner",
   "owner_link",
   "part",
+  "passkey",
   "session",
   "sign_in_attempt",
   "site",
@@ -35,7 +36,16 @@ const CHANGES = [
   "transfer",
   "workshop",
 ];
-const TAKES_OUT = ["bench_tablet", "command", "known_device", "paper", "session", "sign_in_attempt", "staged_record"];
+const TAKES_OUT = [
+  "bench_tablet",
+  "command",
+  "known_device",
+  "paper",
+  "passkey",
+  "session",
+  "sign_in_attempt",
+  "staged_record",
+];
 /** What opens accounts is nobody’s to read for a report. */
 const SECRET = [
   "account",
@@ -47,6 +57,7 @@ const SECRET = [
   "known_device",
   "one_time_link",
   "owner_link",
+  "passkey",
   "session",
   "sign_in_attempt",
 ];

@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { and, eq, isNull } from "drizzle-orm";
 import appRoutes from "../app/routes";
 import { type account, instrument, job, machine, model, owner, ownerLink, specCard, transfer } from "../db/schema";
+import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
 
 /** Every address the application has, and something of the demo to put where an address names a thing. */
@@ -85,7 +86,7 @@ export async function paramsOf({ id: by, workshopId }: typeof account.$inferSele
     rowId: open!.id,
     visitId: open!.id,
     lines: "readings",
-    token: link!.token,
+    token: linkTokenOf("owner", link!)!,
     "*": "nowhere",
   };
 }

@@ -9,6 +9,7 @@ import { client, tokenOf } from "./programs";
 import { VERDICT_WORDS } from "../core/metrology";
 import { OPEN_TABLES } from "../db/open/tables";
 import { account, job, ownerLink, result } from "../db/schema";
+import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
 import { LEAD, expect, signIn, test } from "./workshop";
 
@@ -21,16 +22,17 @@ type Row = Record<string, unknown>;
 /** The signed visit of the demo’s past with the most readings that an owner has a link to: other tests sign today. */
 async function aSignedJob() {
   const [found] = await db
-    .select({ jobId: job.id, machineId: job.machineId, token: ownerLink.token })
+    .select({ jobId: job.id, machineId: job.machineId, link: ownerLink })
     .from(job)
     .innerJoin(account, and(eq(account.workshopId, job.workshopId), eq(account.email, LEAD)))
     .innerJoin(ownerLink, and(eq(ownerLink.jobId, job.id), isNull(ownerLink.revokedAt)))
     .innerJoin(result, and(eq(result.jobId, job.id), eq(result.phase, "as-left")))
     .where(and(eq(job.state, "signed"), lt(job.signedAt, sql`now() - interval '1 day'`)))
-    .groupBy(job.id, job.machineId, ownerLink.token)
+    .groupBy(job.id, job.machineId, ownerLink.workshopId, ownerLink.jobId, ownerLink.id)
     .orderBy(desc(sql`count(distinct ${result.no})`), job.id)
     .limit(1);
-  return found!;
+  const { link, ...ids } = found!;
+  return { ...ids, token: linkTokenOf("owner", link)! };
 }
 
 /** What a machine’s page exports, opened by unzip. */

@@ -3,6 +3,7 @@ import type { Page } from "@playwright/test";
 import { and, asc, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { account, job, machine, ownerLink } from "../db/schema";
+import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
 import { LEAD, begin, expect, freshMachine, openBench, signIn, test } from "./workshop";
 
@@ -64,8 +65,8 @@ test("the bench prints as the day’s sheet, without the register and without an
 
 test("the owner’s page: no page is empty, no result is torn in two", async ({ page }) => {
   const [lead] = await db.select().from(account).where(eq(account.email, LEAD));
-  const [link] = await db
-    .select({ token: ownerLink.token })
+  const [found] = await db
+    .select({ link: ownerLink })
     .from(ownerLink)
     .innerJoin(job, eq(job.id, ownerLink.jobId))
     // Of the demo’s past: other tests sign today.
@@ -78,7 +79,7 @@ test("the owner’s page: no page is empty, no result is torn in two", async ({ 
     )
     .orderBy(desc(sql`cardinality(${job.scopes})`), asc(ownerLink.id))
     .limit(1);
-  await page.goto(`/owner/${link!.token}`);
+  await page.goto(`/owner/${linkTokenOf("owner", found!.link)}`);
   for (const format of ["A4", "Letter"] as const) {
     const pages = await printed(page, format);
     expect(pages.length).toBeLessThanOrEqual(6);

@@ -2,6 +2,7 @@ import { createHash, createPublicKey, verify } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { account, ownerLink, seal, signature } from "../db/schema";
+import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
 import { KEY_FOLDER } from "../server/keys";
 import { keepLook } from "../server/proof/memory";
@@ -16,7 +17,7 @@ test("the owner downloads the record and checks it; forged behind the applicatio
   // Of the other workshop, whose past nobody else here works on.
   const [link] = await db
     .select({
-      token: ownerLink.token,
+      link: ownerLink,
       jobId: ownerLink.jobId,
       key: seal.keyId,
       document: sql<string>`${signature.document}::text`,
@@ -27,7 +28,8 @@ test("the owner downloads the record and checks it; forged behind the applicatio
     .innerJoin(account, and(eq(account.workshopId, ownerLink.workshopId), eq(account.email, STRANGER)))
     .where(isNull(ownerLink.revokedAt))
     .limit(1);
-  await page.goto(`/owner/${link!.token}`);
+  const token = linkTokenOf("owner", link!.link)!;
+  await page.goto(`/owner/${token}`);
   await expect(page.getByText(link!.key)).toBeVisible();
   // The public key itself stands there too: on paper it is what a record is checked with later.
   await expect(page.getByText(/MCowBQYDK2VwAyEA[\w+/]{43}=/)).toBeVisible();
@@ -54,13 +56,13 @@ test("the owner downloads the record and checks it; forged behind the applicatio
     await write(link!.document.replaceAll(technician, "Somebody Else"));
     await page.reload();
     await expect(alarm).toBeVisible();
-    await page.goto(`/card/${link!.token}`);
+    await page.goto(`/card/${token}`);
     await expect(alarm).toBeVisible();
-    expect(await (await page.request.get(`/owner/${link!.token}/csv`)).text()).toContain("This is not what was signed");
+    expect(await (await page.request.get(`/owner/${token}/csv`)).text()).toContain("This is not what was signed");
     await signIn(page, STRANGER);
     await page.goto(`/jobs/${link!.jobId}`);
     await expect(alarm).toBeVisible();
-    await page.goto(`/owner/${link!.token}`);
+    await page.goto(`/owner/${token}`);
   } finally {
     await write(link!.document);
   }

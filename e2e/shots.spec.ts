@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import { eq, sql } from "drizzle-orm";
 import { ownerLink } from "../db/schema";
+import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
 import { SLOW } from "./slow";
 import {
@@ -430,7 +431,7 @@ test("after the signature a shot is an amendment with its reason, beside what wa
   // The owner reads it too, and hears when it is not what was added.
   const jobId = new URL(page.url()).pathname.split("/")[2]!;
   const [link] = await database().select().from(ownerLink).where(eq(ownerLink.jobId, jobId));
-  await page.goto(`/owner/${link!.token}`);
+  await page.goto(`/owner/${linkTokenOf("owner", link!)}`);
   await expect(page.getByText("It stood on paper.")).toBeVisible();
   const alarm = page.getByText("This was changed after it was added");
   await expect(alarm).toHaveCount(0);

@@ -140,13 +140,17 @@ async function tryWith(
 export async function admit(
   request: Request,
   accountId: string,
-  { device, known }: { device?: string | undefined; known: boolean } = { known: false },
+  {
+    device,
+    known = false,
+    way = "password",
+  }: { device?: string | undefined; known?: boolean; way?: "password" | "passkey" } = {},
 ): Promise<string[]> {
   const ownDevice = known ? device! : newToken();
   await closeSession(request);
   const opened = await inTransaction(async (tx) => {
     if (!known) await rememberDevice(tx, hashOf(ownDevice), accountId);
-    return openSession(tx, request, { accountId, way: "password" });
+    return openSession(tx, request, { accountId, way });
   });
   return [opened, cookieFor(request, DEVICE, ownDevice, DEVICE_SECONDS)];
 }

@@ -41,15 +41,22 @@ export type Right = keyof typeof RIGHTS;
 /** Whom it is asked of: what opened the door counts beside the role. */
 export interface Asking {
   readonly role: Role;
-  readonly way: "password" | "pin" | "program";
+  readonly way: "password" | "passkey" | "pin" | "program";
 }
 
 export function may({ role, way }: Asking, right: Right): boolean {
   const { roles, pin, program }: Allowed = RIGHTS[right];
-  return roles.includes(role) && { password: true, pin, program }[way];
+  return roles.includes(role) && { password: true, passkey: true, pin, program }[way];
 }
 
-/** @throws Refused, in words, when it may not be done */
+/** A right was asked for by somebody who has it not. */
+export class Denied extends Refused {
+  constructor(readonly right: Right) {
+    super(RIGHTS[right].no, undefined, 403);
+  }
+}
+
+/** @throws Denied, in words, when it may not be done */
 export function need(person: Asking, right: Right): void {
-  if (!may(person, right)) throw new Refused(RIGHTS[right].no, undefined, 403);
+  if (!may(person, right)) throw new Denied(right);
 }

@@ -75,6 +75,8 @@ export const ROUTES: Readonly<Record<string, Route>> = {
   "/places": page,
   "/news": page,
   "/alive": { see: "open", send: "none" },
+  "/passkey": { see: "open", send: "none" },
+  "/passkey/new": { see: "own", send: "none" },
   "/sign-in": { see: "open", send: "open" },
   "/sign-out": { see: "open", send: "open" },
   "/switch": { see: "open", send: "open" },

@@ -18,6 +18,7 @@ import { inTransaction } from "./transaction";
  */
 export const LASTS = {
   password: { idle: 72 * 3600, most: 14 * 86_400 },
+  passkey: { idle: 72 * 3600, most: 14 * 86_400 },
   pin: { idle: 3600, most: 86_400 },
 } as const;
 /** s between two marks that it is in use: not a write for every request. */

@@ -29,7 +29,7 @@ export function waitAfter(over: number): number {
   return Math.min(LONGEST_WAIT, 2 ** Math.min(over + 1, 20));
 }
 
-let made: { tries: RateLimiterPostgres; turns: RateLimiterPostgres } | undefined;
+let made: Record<"tries" | "turns" | "once", RateLimiterPostgres> | undefined;
 
 function counters() {
   const counter = (keyPrefix: string, points: number, duration: number) =>
@@ -41,7 +41,11 @@ function counters() {
       points,
       duration,
     });
-  made ??= { tries: counter("tries", 1_000_000, COUNTED_FOR), turns: counter("turn", 1, LONGEST_WAIT) };
+  made ??= {
+    tries: counter("tries", 1_000_000, COUNTED_FOR),
+    turns: counter("turn", 1, LONGEST_WAIT),
+    once: counter("once", 1, COUNTED_FOR),
+  };
   return made;
 }
 
@@ -104,4 +108,18 @@ async function forget(tried: Tried): Promise<void> {
     if (scope === "device" || scope === "pair") await tries.delete(key);
     else await tries.reward(key, 1);
   }
+}
+
+/** Whether nobody was here with the same before, for so many seconds: of many at once one is told yes. @param what told apart by its hash */
+export function useOnce(what: string, seconds: number): Promise<boolean> {
+  const key = createHash("sha256").update(what).digest("base64url");
+  return outside(async () => {
+    try {
+      await counters().once.consume(key, 1, { customDuration: seconds });
+      return true;
+    } catch (refused) {
+      if (refused instanceof RateLimiterRes) return false;
+      throw refused;
+    }
+  });
 }

@@ -9,7 +9,8 @@ import { callerContext, signedInContext } from "./context";
 import { isDatabaseDown } from "./database-error";
 import { isOf } from "./fair";
 import { misfitOf } from "./form-fields";
-import { RIGHTS, type Right, may } from "./permissions";
+import { keepRefusal } from "./people/refusals";
+import { Denied, RIGHTS, type Right, may } from "./permissions";
 import { Refused } from "./refused";
 import { ROUTES } from "./routes";
 import type { Outcome } from "./command";
@@ -28,9 +29,9 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
         `/sign-in?${new URLSearchParams({ to: here, ...(request.method === "GET" ? {} : { kept: "1" }) })}`,
       );
     }
-    if (request.method !== "POST") mustSee(person, pattern);
+    if (request.method !== "POST") await mustSee(person, pattern);
     // Until the second factor that the workshop asks for is there, nothing else is.
-    if (person.needsFactor && !/^\/(access|sign-out)(\.data)?$/.test(new URL(request.url).pathname))
+    if (person.needsFactor && !/^\/(access|passkey\/new|sign-out)(\.data)?$/.test(new URL(request.url).pathname))
       throw redirect("/access");
     context.set(signedInContext, person);
     isOf(context.get(callerContext), person.workshop.id);
@@ -46,10 +47,13 @@ export const signedInOnly: MiddlewareFunction<Response> = async ({ request, cont
 };
 
 /** What somebody may not see is not there for them. A form of it is answered in words, by its action. */
-function mustSee(person: SignedIn, pattern: string): void {
+async function mustSee(person: SignedIn, pattern: string): Promise<void> {
   // The router says “register” for one, and “/” or nothing for the first page.
   const needs = ROUTES[`/${pattern.replace(/^\//, "")}`]?.see;
-  if (!needs || needs === "none" || needs === "token" || (needs !== "open" && !may(person, needs))) throw notFound();
+  if (!needs || needs === "none" || needs === "token") throw notFound();
+  if (needs === "open" || may(person, needs)) return;
+  await inWorkshop(person.workshop.id, () => keepRefusal(person, needs));
+  throw notFound();
 }
 
 /** The person behind the request. @throws 503 when it could not be looked up */
@@ -136,17 +140,26 @@ function isUnknown(person: () => SignedIn): boolean {
 }
 
 /** Answers one form of somebody who needs a right for it: asked before anything of it is looked at. */
-export function answerFor<S extends z.ZodType, More extends object = object>(
+export async function answerFor<S extends z.ZodType, More extends object = object>(
   { person, right }: { person: () => SignedIn; right: Right },
   posted: Posted,
   schema: S,
   write: (value: z.output<S>, by: SignedIn) => Promise<Outcome | Response | Beside<More>>,
 ) {
-  const asked = () => answer<S, More>(posted, schema, async (value) => write(value, person()));
   // Who cannot be looked up now is told so as with any write: in the form’s own answer.
-  if (isUnknown(person) || may(person(), right)) return asked();
-  const [commandId, intent] = [fieldOf(posted, "commandId"), fieldOf(posted, "intent")];
-  return data({ outcome: "refused" as const, commandId, intent, result: refusal(RIGHTS[right].no) }, { status: 403 });
+  if (!isUnknown(person) && !may(person(), right)) {
+    await keepRefusal(person(), right);
+    const [commandId, intent] = [fieldOf(posted, "commandId"), fieldOf(posted, "intent")];
+    return data({ outcome: "refused" as const, commandId, intent, result: refusal(RIGHTS[right].no) }, { status: 403 });
+  }
+  return answer<S, More>(posted, schema, async (value) => {
+    try {
+      return await write(value, person());
+    } catch (error) {
+      if (error instanceof Denied) await keepRefusal(person(), error.right);
+      throw error;
+    }
+  });
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from "react";
+import { type FormEventHandler, type ReactNode, type Ref, useState } from "react";
 import { useActionData, useFetcher } from "react-router";
 import { FieldError } from "./field";
 import { SEND_AGAIN, UNREACHABLE } from "./unreachable";
@@ -27,6 +27,7 @@ export function usePlainForm<More extends object = object>(intent: string, key =
   if (answer !== seen.answer) setSeen({ answer, round: seen.round + (answer?.outcome === "saved" ? 1 : 0) });
   return {
     Form: fetcher.Form,
+    submit: fetcher.submit,
     intent,
     round: seen.round,
     answer,
@@ -45,6 +46,8 @@ export function PlainForm({
   newId,
   encType,
   keeps = false,
+  ref,
+  onSubmit,
   children,
 }: {
   form: Plain;
@@ -56,10 +59,17 @@ export function PlainForm({
   encType?: "multipart/form-data";
   /** It goes on showing what was saved. */
   keeps?: boolean;
+  ref?: Ref<HTMLFormElement>;
+  /** Where a device is asked for something before it is sent. */
+  onSubmit?: FormEventHandler<HTMLFormElement>;
   children: ReactNode;
 }) {
   return (
-    <Form method="post" className={className} key={keeps ? "same" : round} {...(encType ? { encType } : {})}>
+    <Form
+      method="post"
+      key={keeps ? "same" : round}
+      {...{ className, ...(encType && { encType }), ...(ref && { ref }), ...(onSubmit && { onSubmit }) }}
+    >
       <input type="hidden" name="intent" value={intent} />
       {newId && <input type="hidden" name="commandId" value={newId} />}
       {children}

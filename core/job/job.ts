@@ -227,8 +227,9 @@ export interface ShotRecord extends Correctable {
 
 export interface OwnerLink {
   readonly id: string;
+  readonly workshopId: string;
   readonly at: Date;
-  readonly token: string;
+  readonly tokenHash: string;
   readonly revokedAt: Date | null;
 }
 

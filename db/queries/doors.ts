@@ -5,8 +5,8 @@ import type { Database } from "../client";
 
 type Asks = Pick<Database, "execute">;
 
-/** What is held: hashes of tokens, but an owner’s and a calendar’s token themselves, and an email address. */
-export type Door = "session" | "email" | "device" | "link" | "tablet" | "owner" | "program" | "calendar";
+/** What is held: hashes of tokens, an email address, or the name a device knows its passkey by. */
+export type Door = "session" | "email" | "passkey" | "device" | "link" | "tablet" | "owner" | "program" | "calendar";
 
 /** @returns the workshop’s id; null where nothing is behind it */
 export async function workshopBehind(db: Asks, door: Door, held: string): Promise<string | null> {

@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { and, asc, eq, isNull } from "drizzle-orm";
 import { ABOUTS, readDocument, sayPull } from "../../core/job";
 import type { Database } from "../client";
@@ -8,6 +9,10 @@ import { amendmentsOf } from "./shots";
 
 /** What an owner’s link leads to: what was signed, and who acknowledged it. */
 
+/** The owner’s link with this token, unless it was withdrawn. */
+export const ownerLinkOf = (token: string) =>
+  and(eq(ownerLink.tokenHash, createHash("sha256").update(token).digest("hex")), isNull(ownerLink.revokedAt));
+
 /** @returns null where the link is none or was withdrawn */
 export async function signedBehind(db: Pick<Database, "select">, token: string) {
   const [row] = await db
@@ -16,7 +21,7 @@ export async function signedBehind(db: Pick<Database, "select">, token: string) 
     .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
     .innerJoin(signature, and(eq(signature.workshopId, job.workshopId), eq(signature.jobId, job.id)))
     .innerJoin(workshop, eq(workshop.id, job.workshopId))
-    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+    .where(ownerLinkOf(token));
   return row ? { ...row, document: readDocument(row.document) } : null;
 }
 

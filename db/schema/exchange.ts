@@ -273,16 +273,17 @@ export const calendarLink = pgTable(
     workshopId: uuid()
       .notNull()
       .references(() => workshop.id),
-    token: text().notNull(),
+    /** As of an owner’s link. */
+    tokenHash: text().notNull(),
     by: uuid().notNull(),
     at: timestamp({ withTimezone: true }).notNull(),
     revokedAt: timestamp({ withTimezone: true }),
   },
   (t) => [
     primaryKey({ name: "calendar_link_key", columns: [t.workshopId, t.id] }),
-    uniqueIndex("calendar_link_token").on(t.token),
+    uniqueIndex("calendar_link_token_hash").on(t.tokenHash),
     within("calendar_link_by", t, t.by, account),
-    check("calendar_link_word", sql`${t.token} ~ '^[A-Za-z0-9_-]{32}$'`),
+    check("calendar_link_hash", sql`${t.tokenHash} ~ '^[0-9a-f]{64}$'`),
     timely("calendar_link_at", t.at),
     timely("calendar_link_revoked", t.revokedAt),
   ],

@@ -483,13 +483,17 @@ export const ownerLink = pgTable(
   "owner_link",
   {
     ...record(),
-    token: text().notNull(),
+    /** SHA-256 of the token in its address: the token itself is made of its id and a key that is not in the database. */
+    tokenHash: text().notNull(),
+    /** Of before: what an older application still writes here is hashed as it comes in, and not kept. */
+    token: text(),
     revokedAt: timestamp({ withTimezone: true }),
   },
   (t) => [
     ...ofJob("owner_link", t),
-    uniqueIndex("owner_link_token").on(t.token),
-    check("owner_link_word", sql`${t.token} ~ '^[A-Za-z0-9_-]{32}$'`),
+    uniqueIndex("owner_link_token_hash").on(t.tokenHash),
+    check("owner_link_no_token", sql`${t.token} is null`),
+    check("owner_link_hash", sql`${t.tokenHash} ~ '^[0-9a-f]{64}$'`),
     timely("owner_link_revoked_at", t.revokedAt),
   ],
 );

@@ -10,6 +10,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   timestamp,
   unique,
@@ -20,7 +21,7 @@ import {
 import { bytes } from "./bytes";
 import { bounded, boundedInside, oneOf, timely, within } from "./bounds";
 
-const SESSION_WAYS = ["password", "pin"] as const;
+const SESSION_WAYS = ["password", "passkey", "pin"] as const;
 export const LINK_KINDS = ["invite", "reset"] as const;
 export const ACCOUNT_EVENTS = [
   "signed-in",
@@ -40,11 +41,15 @@ export const ACCOUNT_EVENTS = [
   "factor-free",
   "pin",
   "no-pin",
+  "passkey",
+  "no-passkey",
+  "wrong-passkey",
   "tablet",
   "no-tablet",
   "token",
   "no-token",
   "ended",
+  "refused",
 ] as const;
 export const DECISION_RULES = ["simple", "guarded"] as const;
 export const ROLES = ["technician", "lead"] as const;
@@ -174,7 +179,7 @@ export const session = pgTable(
     provenAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     /** Browser and system, in words. */
     about: text().notNull().default(""),
-    /** How it was opened: with the password, or with a PIN on a tablet of the workshop. */
+    /** How it was opened: with the password, a passkey, or a PIN on a tablet of the workshop. */
     way: text({ enum: SESSION_WAYS }).notNull().default("password"),
     /** Of a tablet’s session: the tablet. */
     tablet: text().references((): AnyPgColumn => benchTablet.tokenHash, { onDelete: "cascade" }),
@@ -242,6 +247,45 @@ export const oneTimeLink = pgTable(
     timely("one_time_link_at_is", t.at),
     timely("one_time_link_expires", t.expiresAt),
     timely("one_time_link_used", t.usedAt),
+  ],
+);
+
+/** Keys that devices of a person hold (WebAuthn): each opens the account with that device and whatever unlocks it. Only public halves are kept. */
+export const passkey = pgTable(
+  "passkey",
+  {
+    id: uuid().notNull(),
+    workshopId: uuid()
+      .notNull()
+      .references(() => workshop.id),
+    accountId: uuid().notNull(),
+    /** The name the device knows it by; base64url. */
+    credentialId: text().notNull(),
+    /** COSE key. */
+    publicKey: bytes().notNull(),
+    /** What the device has counted to: one that goes back was copied. Zero where the device does not count. */
+    counter: bigint({ mode: "number" }).notNull(),
+    /** How the device is reached, as it said. */
+    transports: jsonb().$type<string[]>().notNull(),
+    name: text().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    usedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    primaryKey({ name: "passkey_key", columns: [t.workshopId, t.id] }),
+    uniqueIndex("passkey_credential").on(t.credentialId),
+    index("passkey_of").on(t.workshopId, t.accountId),
+    within("passkey_account", t, t.accountId, account),
+    check(
+      "passkey_credential_word",
+      sql`${t.credentialId} ~ '^[A-Za-z0-9_-]+$' and length(${t.credentialId}) between 16 and 1400`,
+    ),
+    check("passkey_public_key", sql`length(${t.publicKey}) between 16 and 4000`),
+    bounded("passkey_counter", t.counter, 0, 4_294_967_295),
+    boundedInside("passkey_transports", t.transports),
+    check("passkey_name", sql`length(${t.name}) between 1 and 40`),
+    timely("passkey_at", t.at),
+    timely("passkey_used", t.usedAt),
   ],
 );
 

@@ -1,4 +1,4 @@
-import { randomUUID } from "node:crypto";
+import { randomBytes, randomUUID } from "node:crypto";
 import { eq, ne, sql } from "drizzle-orm";
 import { connect, poolOf } from "../client";
 import * as t from ".";
@@ -56,7 +56,7 @@ const COPY: Record<string, { where: string; own?: () => Row }> = {
   result: { where: "true", own: () => ({ no: 999 }) },
   programme: { where: OPEN, own: () => ({ group_no: 4, button: "double-long" }) },
   signature: { where: OURS, own: () => ({ job_id: openJob }) },
-  owner_link: { where: "true", own: () => ({ token: "x".repeat(31) + Math.floor(Math.random() * 9) }) },
+  owner_link: { where: "true", own: () => ({ token_hash: randomBytes(32).toString("hex") }) },
   instrument: { where: "in_kit" },
   model: { where: "true" },
   machine: { where: "true", own: () => ({ serial: randomUUID() }) },
@@ -133,7 +133,7 @@ const words: [table: string, column: string, value: unknown, rule: string][] = [
   ["programme", "verdict", "fine", "programme_verdict"],
   ["programme", "button", "turbo", "programme_button"],
   ["signature", "hash", "short", "signature_hash"],
-  ["owner_link", "token", "guess", "owner_link_word"],
+  ["owner_link", "token_hash", "guess", "owner_link_hash"],
   ["instrument", "quantity", "charm", "instrument_quantity"],
   ["instrument", "place", "moon", "instrument_place"],
   ["instrument", "due_on", "infinity", "instrument_due_on"],
@@ -302,11 +302,12 @@ test("every table with a workshop’s rows carries the workshop in every key and
 /** Known by a number or word of their own, whichever workshop asks; or by machine and model, which are one workshop’s. */
 const ELSEWHERE = [
   "account_email",
-  "calendar_link_token",
+  "calendar_link_token_hash",
   "command_age",
   "machine_response_knob",
   "model_response_knob",
-  "owner_link_token",
+  "owner_link_token_hash",
+  "passkey_credential",
   "response_knob",
   "shot_tap_once",
   "timer_one_open",

@@ -25,6 +25,9 @@ const RECORDS: { table: string; own: string[] }[] = [
   { table: "owner_link", own: ["id"] },
 ];
 
+/** SQL of the token of an owner’s link that was grown: known to whoever measures. @param id SQL of the link’s id */
+export const tokenOfGrown = (id: string) => `md5(${id}::text || 'link')`;
+
 export interface Growth {
   /** Workshops, machines in each, signed visits to each machine. */
   workshops: number;
@@ -148,7 +151,7 @@ export async function grow(db: Database, growth: Growth, onTable: (table: string
         instrument_id: theirs("r.instrument_id"),
         scale_id: theirs("r.scale_id"),
         model_id: theirs("r.model_id"),
-        token: "md5(random()::text)",
+        token_hash: `encode(sha256(convert_to(${tokenOfGrown("made_id(mj.at, mj.id || r.id::text)")}, 'UTF8')), 'hex')`,
         ...Object.fromEntries(
           ids.map((c) => [c, `CASE WHEN r."${c}" IS NULL THEN NULL ELSE made_id(mj.at, mj.id || r."${c}"::text) END`]),
         ),

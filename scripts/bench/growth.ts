@@ -5,7 +5,7 @@ import { account, job } from "../../db/schema";
 import { signNow } from "../../server/jobs/sign-now";
 import { database } from "../../server/database";
 import { personOf } from "../../server/jobs/person-of";
-import { grow, prepareGrowth } from "./grow";
+import { grow, prepareGrowth, tokenOfGrown } from "./grow";
 import { type Latencies, load, ms, table } from "./measure";
 import { aReading, visitor } from "./visitor";
 
@@ -65,7 +65,8 @@ async function measured(mark: string): Promise<Map<string, Latencies>> {
   );
   const [gauge] = await ids(`select id from instrument where ${ours} and name = 'Portafilter gauge A' and in_kit`);
   const tokens = await ids(
-    `select token as id from owner_link where ${ours} and revoked_at is null order by token limit 100`,
+    `select ${tokenOfGrown("id")} as id from owner_link where ${ours} and revoked_at is null
+      and token_hash = encode(sha256(convert_to(${tokenOfGrown("id")}, 'UTF8')), 'hex') order by token_hash limit 100`,
   );
   const pick = (all: readonly string[], turn: number) => all[turn % all.length]!;
   const clock = randomUUID();

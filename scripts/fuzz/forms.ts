@@ -37,6 +37,17 @@ const MACHINES = "serial;model;owner;site;town\nF-1;Brandvik Skerry;Fuzz Owner;Q
 const PART = { name: "Fuzz part", number: "F-1", reorderAt: "2", price: "3.20" };
 const ANSWERS = { encoding: "utf-8", separator: ";", headed: "yes", decimals: "comma", dayOrder: "dmy" };
 
+/** What a device answers, as long as one is and of nobody. */
+const KEY = { id: "A".repeat(43), rawId: "A".repeat(43), type: "public-key", clientExtensionResults: {} };
+const clientDataJSON = Buffer.from('{"type":"webauthn.get","challenge":"AAAA","origin":"http://127.0.0.1"}').toString(
+  "base64url",
+);
+const MADE = JSON.stringify({ ...KEY, response: { clientDataJSON, attestationObject: "o2NmbXRkbm9uZQ" } });
+const SHOWN = JSON.stringify({
+  ...KEY,
+  response: { clientDataJSON, authenticatorData: "A".repeat(60), signature: "A".repeat(90) },
+});
+
 const schools = () => Object.fromEntries(SCHOOL_IDS.map((id) => [id, Object.keys(SCHOOLS[id].options)[0]!]));
 
 /** Every address that is asked for, with places in it for what nobody would write there: $ for an id, ? for a query. */
@@ -143,6 +154,14 @@ export function formsOf(ids: Ids): FormAction[] {
     { name: "factor off", path: "/access", good: () => ({ intent: "factor-off", code: "000000" }) },
     { name: "session end", path: "/access", good: () => ({ intent: "end", id: randomUUID() }) },
     { name: "pin", path: "/access", good: () => ({ intent: "pin", pin: "2580" }) },
+    {
+      name: "passkey",
+      path: "/access",
+      good: () => ({ commandId: randomUUID(), intent: "passkey", name: "phone", made: MADE }),
+    },
+    { name: "passkey gone", path: "/access", good: () => ({ intent: "no-passkey", id: randomUUID() }) },
+    { name: "passkey again", path: "/access", good: () => ({ intent: "again-passkey", shown: SHOWN }) },
+    { name: "sign in by passkey", path: "/sign-in", open: true, good: () => ({ intent: "passkey", shown: SHOWN }) },
     { name: "tablet gone", path: "/access", good: () => ({ intent: "no-tablet", id: randomUUID() }) },
     form("invite", "/people", () => ({ name: "Fuzz Hand", email: `${randomUUID()}@fuzz.example`, role: "technician" })),
     form("role", "/people", () => ({ intent: "role", id: randomUUID(), role: "lead" })),

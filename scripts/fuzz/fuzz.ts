@@ -4,6 +4,7 @@ import { randomLcg } from "d3-random";
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
 import { entry, instrument, job, machine, model, owner, ownerLink, shot, specCard, workshop } from "../../db/schema";
+import { linkTokenOf } from "../../server/open-links";
 import { DEMO_PASSWORD } from "../../db/seed/people";
 import { type FormAction, type Ids, formsOf, pagesOf } from "./forms";
 import { type Sent, mutated, mutatedPage } from "./mutate";
@@ -233,7 +234,7 @@ async function idsOf(): Promise<Ids> {
     );
   const [of] = await db.select({ id: model.id }).from(model).where(eq(model.workshopId, lowtide!.id)).limit(1);
   const [link] = await db
-    .select({ token: ownerLink.token })
+    .select()
     .from(ownerLink)
     .where(and(eq(ownerLink.workshopId, lowtide!.id), isNull(ownerLink.revokedAt)))
     .limit(1);
@@ -263,7 +264,7 @@ async function idsOf(): Promise<Ids> {
     scale: (await instrumentOf(lowtide!.id, "mass"))!.id,
     entry: row?.id ?? randomUUID(),
     shot: withShots?.shot ?? randomUUID(),
-    token: link!.token,
+    token: linkTokenOf("owner", link!)!,
     owner: someone!.id,
     transfer: randomUUID(),
     strange: {

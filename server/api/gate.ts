@@ -4,6 +4,7 @@ import { inWorkshop } from "../../db/wall";
 import { addressContext, callerContext, programContext } from "../context";
 import { isDatabaseDown } from "../database-error";
 import { isOf } from "../fair";
+import { keepRefusal } from "../people/refusals";
 import { RIGHTS, type Right, may } from "../permissions";
 import { takeGuess } from "../sign-in-limits";
 import { takeAsk } from "./limits";
@@ -74,8 +75,9 @@ export function rightFor(table: OpenTable, { machineId, visitId }: Pick<Asked, "
 }
 
 /** @returns why it may not, or null */
-export function rightProblem(person: Program, right: Right): Response | null {
+export async function rightProblem(person: Program, right: Right): Promise<Response | null> {
   if (may(person, right)) return null;
+  await keepRefusal(person, right);
   const more = right === "records" ? " Ask for one machine (machine_id) or one visit (visit_id)." : "";
   return problem({ status: 403, detail: RIGHTS[right].no + more });
 }

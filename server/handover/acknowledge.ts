@@ -1,6 +1,7 @@
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import sharp from "sharp";
 import type { Transaction } from "../../db/client";
+import { ownerLinkOf } from "../../db/queries/owner-card";
 import { acknowledgement, job, ownerLink } from "../../db/schema";
 import { inTurnOfPictures } from "../aside/pictures";
 import type { Outcome } from "../command";
@@ -48,7 +49,7 @@ async function behind(db: Reads, token: string) {
     .select({ workshopId: job.workshopId, jobId: job.id, machineId: job.machineId })
     .from(ownerLink)
     .innerJoin(job, and(eq(job.workshopId, ownerLink.workshopId), eq(job.id, ownerLink.jobId)))
-    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)));
+    .where(ownerLinkOf(token));
   if (!of) throw new Refused("This link was withdrawn. Ask the workshop for a new one.");
   return of;
 }

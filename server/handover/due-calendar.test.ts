@@ -56,12 +56,12 @@ test("a link shows its own workshop’s, until it is withdrawn; guesses show not
   expect(await inside(() => makeCalendarLink(lead, commandId))).toBe("repeated");
   const links = await inside(() => calendarLinks(lead));
   expect(links).toHaveLength(1);
-  const text = await calendarBehind(links[0]!.token, "192.0.2.1");
+  const text = await calendarBehind(links[0]!.token!, "192.0.2.1");
   // Nothing is due there: a calendar all the same.
   expect(eventsIn(text!)).toEqual([]);
   expect(text).toContain(lead.workshop.name);
   await inside(() => withdrawCalendarLink(lead, links[0]!.id));
-  expect(await calendarBehind(links[0]!.token, "192.0.2.1")).toBeNull();
+  expect(await calendarBehind(links[0]!.token!, "192.0.2.1")).toBeNull();
   expect(await inside(() => calendarLinks(lead))).toEqual([]);
   expect(await calendarBehind("x".repeat(32), "192.0.2.2")).toBeNull();
   const guesses = async () => {

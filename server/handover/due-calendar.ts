@@ -1,4 +1,3 @@
-import { randomBytes } from "node:crypto";
 import { type EventAttributes, createEvents } from "ics";
 import { and, desc, eq, isNull } from "drizzle-orm";
 import { workshopBehind } from "../../db/queries/doors";
@@ -9,8 +8,10 @@ import type { SignedIn } from "../auth";
 import { once } from "../command";
 import { database } from "../database";
 import { moment } from "../moment";
+import { hashFor, linkTokenOf } from "../open-links";
 import { need } from "../permissions";
 import { Refused } from "../refused";
+import { hashOf } from "../sessions";
 import { takeGuess } from "../sign-in-limits";
 import { inTransaction, oneByOne } from "../transaction";
 import { dayOf } from "./calendar";
@@ -22,17 +23,19 @@ const TOKEN = /^[\w-]{32}$/;
 /** Links at a time. Our choice: one for each who plans, and some more. */
 const MOST = 10;
 
-export const calendarLinks = ({ workshop: { id } }: SignedIn) =>
-  database()
-    .select({ id: calendarLink.id, token: calendarLink.token, at: calendarLink.at })
+/** The newest first. @property token null where the link’s address is not known here any more */
+export async function calendarLinks({ workshop: { id } }: SignedIn) {
+  const rows = await database()
+    .select()
     .from(calendarLink)
     .where(and(eq(calendarLink.workshopId, id), isNull(calendarLink.revokedAt)))
     .orderBy(desc(calendarLink.at));
+  return rows.map((row) => ({ id: row.id, token: linkTokenOf("calendar", row), at: row.at }));
+}
 
 export async function makeCalendarLink(by: SignedIn, commandId: string) {
   need(by, "records");
   const { id: workshopId } = by.workshop;
-  const token = randomBytes(24).toString("base64url");
   return once(by, commandId, "calendar-link", {}, async (tx) => {
     await oneByOne(tx, `calendar links of ${workshopId}`);
     const open = await tx.$count(
@@ -40,7 +43,8 @@ export async function makeCalendarLink(by: SignedIn, commandId: string) {
       and(eq(calendarLink.workshopId, workshopId), isNull(calendarLink.revokedAt)),
     );
     if (open >= MOST) throw new Refused(`There are ${MOST} links already. Withdraw one first.`);
-    await tx.insert(calendarLink).values({ id: commandId, workshopId, token, by: by.id, at: moment() });
+    const tokenHash = hashFor("calendar", { workshopId, id: commandId });
+    await tx.insert(calendarLink).values({ id: commandId, workshopId, tokenHash, by: by.id, at: moment() });
   });
 }
 
@@ -63,7 +67,8 @@ export async function withdrawCalendarLink(by: SignedIn, id: string): Promise<vo
  * @throws TooManyTries once there were too many; a link that is good is never held up
  */
 export async function calendarBehind(token: string, address: string): Promise<string | null> {
-  const workshopId = TOKEN.test(token) ? await workshopBehind(database(), "calendar", token) : null;
+  const tokenHash = hashOf(token);
+  const workshopId = TOKEN.test(token) ? await workshopBehind(database(), "calendar", tokenHash) : null;
   if (!workshopId) {
     const wait = await takeGuess("calendars", address);
     if (wait === 0) return null;
@@ -72,7 +77,7 @@ export async function calendarBehind(token: string, address: string): Promise<st
   return inWorkshop(workshopId, async () => {
     const db = database();
     const [[link], [shop], due] = await Promise.all([
-      db.select({ revokedAt: calendarLink.revokedAt }).from(calendarLink).where(eq(calendarLink.token, token)),
+      db.select({ revokedAt: calendarLink.revokedAt }).from(calendarLink).where(eq(calendarLink.tokenHash, tokenHash)),
       db.select({ name: workshop.name }).from(workshop).where(eq(workshop.id, workshopId)),
       dueServices(db, workshopId),
     ]);

@@ -2,6 +2,7 @@ import { workshopBehind } from "../../db/queries/doors";
 import { inWorkshop } from "../../db/wall";
 import { database } from "../database";
 import { log } from "../log";
+import { hashOf } from "../sessions";
 import { takeGuess } from "../sign-in-limits";
 
 const TOKEN = /^[\w-]{32}$/;
@@ -24,7 +25,7 @@ export async function behindOwnerLink<T>(
   address: string,
   work: () => Promise<T | null>,
 ): Promise<T | null> {
-  const workshopId = TOKEN.test(token) ? await workshopBehind(database(), "owner", token) : null;
+  const workshopId = TOKEN.test(token) ? await workshopBehind(database(), "owner", hashOf(token)) : null;
   // One that was withdrawn was once given to whoever asks: that is no guess.
   if (workshopId) return inWorkshop(workshopId, work);
   // A count of their own: nobody’s signing in is held up by it.

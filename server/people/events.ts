@@ -45,11 +45,15 @@ export const EVENT_WORDS: Readonly<Record<AccountEvent, string>> = {
   "factor-free": "leaves the second factor to everybody",
   pin: "has a new PIN",
   "no-pin": "has no PIN any more",
+  passkey: "has a new passkey",
+  "no-passkey": "has one passkey less",
+  "wrong-passkey": "was shown a passkey that did not answer rightly",
   tablet: "made a device a tablet of the workshop",
   "no-tablet": "took a tablet away",
   token: "made a program’s token",
   "no-token": "has one program’s token less",
   ended: "had something that opens the account ended",
+  refused: "asked for what is not theirs",
 };
 
 /** The newest of a workshop, in words. @param limit how many */

@@ -1,6 +1,6 @@
 import { and, eq, isNull } from "drizzle-orm";
 import type { Transaction } from "../../db/client";
-import { account, apiToken, benchTablet, knownDevice, session } from "../../db/schema";
+import { account, apiToken, benchTablet, knownDevice, passkey, session } from "../../db/schema";
 import { tokensOf } from "../api/tokens";
 import type { SignedIn } from "../auth";
 import { database } from "../database";
@@ -11,9 +11,10 @@ import { endSession, endSessions, endSessionsOn, lives } from "../sessions";
 import { inTransaction } from "../transaction";
 import { keepEvent } from "./events";
 
-/** All that opens an account: sessions, tokens of programs, the PIN, tablets that its person enrolled. */
+/** All that opens an account: sessions, passkeys, tokens of programs, the PIN, tablets that its person enrolled. */
 
-export type Opener = "session" | "token" | "pin" | "tablet";
+export const OPENERS = ["session", "passkey", "token", "pin", "tablet"] as const;
+export type Opener = (typeof OPENERS)[number];
 
 export interface Opens {
   readonly what: Opener;
@@ -26,12 +27,16 @@ export interface Opens {
 /** By account, of all of a workshop. */
 export async function opensOf(workshopId: string): Promise<ReadonlyMap<string, readonly Opens[]>> {
   const db = database();
-  const [sessions, tokens, pins, tablets] = await Promise.all([
+  const [sessions, keys, tokens, pins, tablets] = await Promise.all([
     db
       .select({ of: session.accountId, id: session.id, about: session.about, way: session.way, at: session.createdAt })
       .from(session)
       .innerJoin(account, eq(account.id, session.accountId))
       .where(and(eq(account.workshopId, workshopId), lives())),
+    db
+      .select({ of: passkey.accountId, id: passkey.id, name: passkey.name, at: passkey.at })
+      .from(passkey)
+      .where(eq(passkey.workshopId, workshopId)),
     tokensOf(workshopId),
     db
       .select({ id: account.id, pin: account.pinHash, at: account.createdAt })
@@ -51,6 +56,10 @@ export async function opensOf(workshopId: string): Promise<ReadonlyMap<string, r
         name: `${about || "a browser"}${way === "pin" ? ", by PIN" : ""}`,
         since: at.toISOString(),
       },
+    ]),
+    ...keys.map(({ of, id, name, at }): [string, Opens] => [
+      of,
+      { what: "passkey", id, name: `passkey “${name}”`, since: at.toISOString() },
     ]),
     ...tokens.map(({ of, id, name, at }): [string, Opens] => [
       of,
@@ -82,6 +91,7 @@ export async function endAllOf(tx: Transaction, accountId: string, but?: string)
     .where(and(eq(apiToken.accountId, accountId), isNull(apiToken.revokedAt)));
   await tx.update(account).set({ pinHash: null }).where(eq(account.id, accountId));
   await tx.delete(knownDevice).where(eq(knownDevice.accountId, accountId));
+  await tx.delete(passkey).where(eq(passkey.accountId, accountId));
   const tablets = await tx
     .select({ hash: benchTablet.tokenHash })
     .from(benchTablet)
@@ -129,6 +139,10 @@ export async function endOpener(
             isNull(apiToken.revokedAt),
           ),
         );
+    if (what === "passkey")
+      await tx
+        .delete(passkey)
+        .where(and(eq(passkey.workshopId, workshopId), eq(passkey.accountId, of), eq(passkey.id, id)));
     if (what === "pin") await tx.update(account).set({ pinHash: null }).where(eq(account.id, of));
     if (what === "tablet") {
       const its = and(eq(benchTablet.workshopId, workshopId), eq(benchTablet.enrolledBy, of), eq(benchTablet.id, id));

@@ -11,6 +11,8 @@ test.each([
   ["one sign over and over", "aaaaaaaaaaaaaa", "tried first"],
   ["what stands on the door", "MaraQuill2026!", "on the door"],
   ["the workshop’s own name", "Dock-Lane-Espresso", "on the door"],
+  ["words of the trade", "espresso-machine-1", "of this trade"],
+  ["of product and trade", "NimbleGauge-9bar!", "of this trade"],
   ["longer than any", "x".repeat(150) + "abcdefghij".repeat(10), "longer than"],
 ])("%s is refused, with the reason", (_, password, words) => expect(why(password)).toContain(words));
 

@@ -6,6 +6,12 @@ import { dictionary } from "@zxcvbn-ts/language-common";
 export const LEAST_CHARACTERS = 12;
 export const MOST_CHARACTERS = 200;
 
+/** What everybody on this job would think of first. */
+const TRADE =
+  "nimble gauge espresso coffee crema roast bean beans grinder grind portafilter basket boiler steam group pump valve pressure brew barista machine machines technician service workshop water milk latte shot shots descale spring".split(
+    " ",
+  );
+
 /** The commonest passwords of leaked lists, as a kept package has them. */
 const COMMON = new Set(dictionary["passwords-common"].map(String));
 
@@ -25,7 +31,10 @@ export function passwordProblem(password: string, about: readonly string[]): str
   if (COMMON.has(bare) || COMMON.has(stem) || new Set(bare).size < 5)
     return "It is one of those that are tried first. Take another.";
   const door = about.flatMap((words) => words.toLowerCase().split(/[^\p{L}\d]+/u)).filter((word) => word.length > 3);
-  const rest = door.reduce((left, word) => left.replaceAll(word, ""), bare.replace(/[^\p{L}\d]+/gu, ""));
-  if (rest.length < LEAST_CHARACTERS / 2) return "It is made of names that stand on the door. Add words of your own.";
+  // The longer first: “machines” is not “machine” and an s.
+  const guessed = [...door, ...TRADE].sort((a, b) => b.length - a.length);
+  const rest = guessed.reduce((left, word) => left.replaceAll(word, ""), bare.replace(/[^\p{L}\d]+/gu, ""));
+  if (rest.length < LEAST_CHARACTERS / 2)
+    return "It is made of words of this trade, or of names that stand on the door. Add words of your own.";
   return null;
 }

@@ -2,7 +2,7 @@ import { verify } from "@node-rs/argon2";
 import { and, asc, eq, gt, isNull, sql } from "drizzle-orm";
 import type { Transaction } from "../../db/client";
 import { workshopBehind } from "../../db/queries/doors";
-import { account, oneTimeLink, session, workshop } from "../../db/schema";
+import { account, oneTimeLink, workshop } from "../../db/schema";
 import { type SignedIn, hashPassword } from "../auth";
 import { type Outcome, once } from "../command";
 import { database } from "../database";
@@ -15,7 +15,7 @@ import { againOf, unlessGuessed } from "./guesses";
 import { makeLink } from "./links";
 import { endAllOf, personIn } from "./opens";
 import { passwordProblem } from "./passwords";
-import { needProven } from "./proven";
+import { markProven, needProven } from "./proven";
 
 /** Who belongs to a workshop: asked in, given a role, let go; and each one’s own password. Nobody is ever deleted: records name them. */
 
@@ -139,7 +139,7 @@ async function keepALead(tx: Transaction, by: SignedIn, leaving: string): Promis
     throw new Refused("The last lead stays: make somebody else a lead first.");
 }
 
-/** One’s own password, the present one asked. All else that opens the account ends: other sessions, tokens, the PIN, tablets. */
+/** One’s own password, the present one asked. All else that opens the account ends: other sessions, passkeys, tokens, the PIN, tablets. */
 export async function changePassword(by: SignedIn, given: { now: string; next: string }): Promise<void> {
   need(by, "own");
   const [own] = await database()
@@ -154,10 +154,7 @@ export async function changePassword(by: SignedIn, given: { now: string; next: s
   await inTransaction(async (tx) => {
     await tx.update(account).set({ passwordHash }).where(eq(account.id, by.id));
     await endAllOf(tx, by.id, by.sessionId);
-    await tx
-      .update(session)
-      .set({ provenAt: sql`now()` })
-      .where(eq(session.id, by.sessionId));
+    await markProven(tx, by.sessionId);
     await keepEvent(tx, { workshopId: by.workshop.id, what: "password", of: by.id });
   });
   await tellThem(by, "password");

@@ -1,4 +1,5 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { ownerLinkOf } from "../../db/queries/owner-card";
 import { ownerLink, seal, signature, workshopKey } from "../../db/schema";
 import { database } from "../database";
 
@@ -31,7 +32,7 @@ export async function recordOf(token: string): Promise<OwnerRecord | null> {
     )
     .innerJoin(workshopKey, and(eq(workshopKey.workshopId, seal.workshopId), eq(workshopKey.id, seal.keyId)))
     .innerJoin(ownerLink, and(eq(ownerLink.workshopId, signature.workshopId), eq(ownerLink.jobId, signature.jobId)))
-    .where(and(eq(ownerLink.token, token), isNull(ownerLink.revokedAt)))
+    .where(ownerLinkOf(token))
     .limit(1);
   return row ?? null;
 }

@@ -7,6 +7,7 @@ import fc from "fast-check";
 import { type Database, connect, poolOf } from "../../db/client";
 import { dropIt, dumpTo, isEmptyDatabase, makeBeside, restoreInto } from "../../scripts/lib/dump.mjs";
 import { acknowledgement, amendment, job, machine, ownerLink, seal, signature } from "../../db/schema";
+import { linkTokenOf } from "../open-links";
 import { database } from "../database";
 import { isSignedBy, keyId, sha256, signText, signingKey } from "./keys";
 import { recordOf } from "./owner-record";
@@ -476,7 +477,7 @@ describe("backup and restore", () => {
 describe("what the owner takes away", () => {
   test("is checked by ten lines of Node’s crypto; one figure changed, and it is not what was signed", async () => {
     const [link] = await db.select().from(ownerLink).where(eq(ownerLink.jobId, jobId)).limit(1);
-    const record = await recordFrom(link!.token);
+    const record = await recordFrom(linkTokenOf("owner", link!)!);
     // The whole check, as docs/records.md gives it.
     const publicKey = createPublicKey(record.publicKey);
     const id = createHash("sha256")

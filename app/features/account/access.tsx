@@ -5,11 +5,13 @@ import { z } from "zod";
 import { eq } from "drizzle-orm";
 import type { Route } from "./+types/access";
 import { NewPassword } from "./new-password";
+import { Passkeys } from "./passkeys";
+import { useHasPasskeys, usePasskey } from "./use-passkey";
 import { tokenSchema } from "./token-schema";
 import { OwnTokens } from "./tokens";
 import { Button } from "~app/ui/button";
 import { Clock, Day } from "~app/ui/dates";
-import { TextField } from "~app/ui/field";
+import { FieldError, TextField } from "~app/ui/field";
 import { PlainForm, usePlainForm } from "~app/ui/plain-form";
 import { account } from "~db/schema";
 import { makeToken, tokensOf, withdrawToken } from "~server/api/tokens";
@@ -22,13 +24,14 @@ import { changePassword } from "~server/people/people";
 import { LEAST_CHARACTERS } from "~server/people/passwords";
 import { enrol, forget, setPin, tabletOf, tabletsOf } from "~server/people/quick-switch";
 import { switchOff, switchOn } from "~server/people/factor-switch";
+import { MOST_ANSWER, addPasskey, dropPasskey, passkeysOf, proveByPasskey, siteOf } from "~server/people/passkeys";
 import { needProven, proveAgain } from "~server/people/proven";
 import { codeHolds, newSecret } from "~server/people/second-factor";
 import { may } from "~server/permissions";
 import { Refused } from "~server/refused";
 import { endSession, endSessions, sessionsOf } from "~server/sessions";
 import { inTransaction } from "~server/transaction";
-import { answerFor, fieldOf, id, reading, who } from "~server/web";
+import { answerFor, commandId, fieldOf, id, reading, who } from "~server/web";
 
 /** What opens the workshop to one person: password, second factor, PIN, and where they are signed in. */
 
@@ -43,6 +46,13 @@ const schemas = {
   "end-others": z.object({}),
   pin: z.object({ pin: z.string("Type 4 to 6 digits.").max(20, "A PIN is 4 to 6 digits.") }),
   "no-pin": z.object({}),
+  passkey: z.object({
+    commandId,
+    name: said(40, 1, "What the device is called."),
+    made: z.string().max(MOST_ANSWER),
+  }),
+  "no-passkey": z.object({ id }),
+  "again-passkey": z.object({ shown: z.string().max(MOST_ANSWER) }),
   tablet: z.object({ name: said(40, 2, "What it is called on the bench.") }),
   "no-tablet": z.object({ id }),
   "no-token": z.object({ id }),
@@ -51,12 +61,13 @@ const schemas = {
 export async function loader({ context, request }: Route.LoaderArgs) {
   const person = who(context);
   const full = may(person, "own");
-  const [sessions, tablets, here, tokens, [own]] = await reading(() =>
+  const [sessions, tablets, here, tokens, passkeys, [own]] = await reading(() =>
     Promise.all([
       sessionsOf(person.id, person.sessionId),
       tabletsOf(person.workshop.id),
       tabletOf(request),
       tokensOf(person.workshop.id, person.id),
+      passkeysOf(person),
       database()
         .select({ email: account.email, totp: account.totpSecret, pin: account.pinHash, recovery: account.recovery })
         .from(account)
@@ -74,6 +85,11 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     sessions,
     tablets,
     tokens,
+    passkeys: passkeys.map(({ id, name, at, usedAt }) => ({
+      ...{ id, name },
+      ...{ at: at.toISOString(), usedAt: usedAt?.toISOString() ?? null },
+    })),
+    site: siteOf(request),
     newId: uuidv7(),
     tabletHere: here?.name ?? null,
     hasPin: Boolean(own?.pin),
@@ -130,6 +146,14 @@ export async function action({ request, context }: Route.ActionArgs) {
       return own(schemas.pin, (given, by) => setPin(by, given.pin.trim()));
     case "no-pin":
       return own(schemas["no-pin"], (_, by) => setPin(by, null));
+    case "passkey":
+      return own(schemas.passkey, ({ commandId, ...given }, by) =>
+        addPasskey(request, by, { id: commandId, ...given }),
+      );
+    case "no-passkey":
+      return own(schemas["no-passkey"], (given, by) => dropPasskey(by, given.id));
+    case "again-passkey":
+      return own(schemas["again-passkey"], (given, by) => proveByPasskey(request, by, given.shown));
     case "token":
       return answerFor(mine, form, tokenSchema, async ({ commandId, ...given }, by) => ({
         more: { token: await makeToken(by, commandId, given) },
@@ -161,12 +185,14 @@ export default function Access({ loaderData }: Route.ComponentProps) {
         <>
           {loaderData.needsFactor && (
             <p role="alert" className="border-l-4 border-alarm bg-alarm-wash p-3 font-semibold">
-              Your workshop asks everybody for a second factor. Switch yours on below: the rest of the pages open then.
+              Your workshop asks everybody for a second factor. Switch one on below, or make a passkey and sign in with
+              it: the rest of the pages open then.
             </p>
           )}
           {!loaderData.proven && <Again {...loaderData} />}
           <Sessions {...loaderData} />
           <Password {...loaderData} />
+          <Passkeys {...loaderData} />
           <SecondFactor {...loaderData} />
           <Tablet {...loaderData} />
           <OwnTokens {...loaderData} />
@@ -232,19 +258,39 @@ function EndThere({ id, about }: { id: string; about: string }) {
 }
 
 /** A session alone changes nothing of what opens the account. */
-function Again({ email }: Shown) {
+function Again({ email, passkeys, site }: Shown) {
   const form = usePlainForm("again");
   return (
     <PlainForm form={form} className="grid gap-3 border-l-4 border-brass bg-brass-wash p-3 sm:max-w-md">
       <p>
-        To change a PIN, a tablet, a token or the second factor, type your password once more. It holds for ten minutes.
+        To change a PIN, a tablet, a token, a passkey or the second factor, type your password once more. It holds for
+        ten minutes.
       </p>
       <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />
       <TextField field={form.field("again")} label="Your password" type="password" autoComplete="current-password" />
       <Button disabled={form.busy} className="justify-self-start">
         It is me
       </Button>
+      {passkeys.length > 0 && site !== null && <AgainByPasskey />}
     </PlainForm>
+  );
+}
+
+/** Beside the password, with an answer of its own. */
+function AgainByPasskey() {
+  const form = usePlainForm("again-passkey");
+  const { ask, busy, wrong } = usePasskey("show", (shown) => {
+    void form.submit({ intent: "again-passkey", shown }, { method: "post" });
+  });
+  const has = useHasPasskeys();
+  const said = wrong ?? form.field("").errors?.[0];
+  return (
+    <div>
+      <Button type="button" disabled={!has || busy || form.busy} onClick={() => void ask()}>
+        Show a passkey instead
+      </Button>
+      <FieldError field={{ ...form.field(""), errors: said ? [said] : undefined }} />
+    </div>
   );
 }
 
@@ -257,7 +303,7 @@ function Password({ least, email }: Shown) {
       </h2>
       <PlainForm
         form={form}
-        done="Changed. Everything else that opened your account has ended: other sessions, tokens, the PIN, your tablets."
+        done="Changed. Everything else that opened your account has ended: other sessions, passkeys, tokens, the PIN, your tablets."
         className="grid gap-3 sm:max-w-md"
       >
         <input type="hidden" autoComplete="username" defaultValue={email} name="username" disabled />

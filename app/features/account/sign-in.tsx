@@ -1,21 +1,23 @@
 import { type SubmissionResult, getFormProps, useForm } from "@conform-to/react";
 import { useEffect, useRef } from "react";
-import { Form, data, redirect } from "react-router";
+import { Form, data, redirect, useSubmit } from "react-router";
 import { z } from "zod";
 import type { Route } from "./+types/sign-in";
 import { Door } from "./door";
+import { useHasPasskeys, usePasskey } from "./use-passkey";
 import { Button, ButtonLink } from "~app/ui/button";
 import { FieldError, TextField } from "~app/ui/field";
 import type { Unreachable } from "~app/ui/unreachable";
-import { signIn, whoIs } from "~server/auth";
+import { type SignInResult, signIn, whoIs } from "~server/auth";
 import { formOf } from "~server/body";
 import { isDatabaseDown } from "~server/database-error";
 import { log, traceOf } from "~server/log";
 import { addressContext } from "~server/context";
 import { pathHere } from "~server/path-here";
 import { isEmpty } from "~server/people/first-start";
+import { MOST_ANSWER, signInByPasskey, siteOf } from "~server/people/passkeys";
 import { tabletOf } from "~server/people/quick-switch";
-import { reading, submissionOf } from "~server/web";
+import { fieldOf, reading, submissionOf } from "~server/web";
 
 const schema = z.object({
   email: z.email("Type the email address of your account.").max(200, "That is longer than an address can be."),
@@ -30,16 +32,24 @@ export async function loader({ request }: Route.LoaderArgs) {
   const tablet = (await reading(() => tabletOf(request))) !== undefined;
   // On a tablet of the workshop the PIN is the usual way in.
   if (tablet && !url.searchParams.has("password") && !url.searchParams.has("kept")) throw redirect("/switch");
-  return { kept: url.searchParams.has("kept"), tablet };
+  return { kept: url.searchParams.has("kept"), tablet, passkeys: siteOf(request) !== null };
 }
 
+const passkeySchema = z.object({ intent: z.literal("passkey"), shown: z.string().max(MOST_ANSWER) });
+type Given = z.output<typeof schema> | z.output<typeof passkeySchema>;
+
+const comingIn = (request: Request, given: Given, address: string): Promise<SignInResult> =>
+  "shown" in given ? signInByPasskey(request, given.shown, address) : signIn(request, { ...given, address });
+
 export async function action({ request, context }: Route.ActionArgs) {
-  const { submission, refused, status } = submissionOf(await formOf(request), schema);
+  const form = await formOf(request);
+  const byPasskey = fieldOf(form, "intent") === "passkey";
+  const { submission, refused, status } = submissionOf<z.ZodType<Given>>(form, byPasskey ? passkeySchema : schema);
   if (!submission) return data(refused, { status });
   if (submission.status !== "success") return data(submission.reply({ hideFields: ["password"] }), { status: 422 });
   const url = new URL(request.url);
   try {
-    const done = await signIn(request, { ...submission.value, address: context.get(addressContext) });
+    const done = await comingIn(request, submission.value, context.get(addressContext));
     if (done.ok) {
       const headers = new Headers(done.cookies.map((cookie): [string, string] => ["Set-Cookie", cookie]));
       throw redirect(pathHere(url.searchParams.get("to")), { headers });
@@ -118,11 +128,30 @@ export default function SignIn({ actionData, loaderData }: Route.ComponentProps)
         <FieldError field={{ id: form.id, errorId: form.errorId, name: "", errors: form.errors }} />
         <Button look="main">Sign in</Button>
       </Form>
+      {loaderData.passkeys && <WithPasskey />}
       {loaderData.tablet && (
         <ButtonLink to="/switch" look="quiet" className="mt-4">
           Take over by PIN
         </ButtonLink>
       )}
     </Door>
+  );
+}
+
+function WithPasskey() {
+  const submit = useSubmit();
+  const { ask, busy, wrong } = usePasskey("show", (shown) => {
+    void submit({ intent: "passkey", shown }, { method: "post" });
+  });
+  const has = useHasPasskeys();
+  return (
+    <div className="mt-4">
+      <Button type="button" disabled={!has || busy} onClick={() => void ask()}>
+        Sign in with a passkey
+      </Button>
+      <FieldError
+        field={{ id: "passkey", errorId: "passkey-error", name: "passkey", errors: wrong ? [wrong] : undefined }}
+      />
+    </div>
   );
 }

@@ -17,5 +17,5 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const visitId = id.safeParse(params.visitId);
   if (!lines || !visitId.success) return problem({ status: 404, detail: "There is nothing here to append to." });
   const by = program(context);
-  return rightProblem(by, "work") ?? answerAppend(request, lines, by, visitId.data.toLowerCase());
+  return (await rightProblem(by, "work")) ?? answerAppend(request, lines, by, visitId.data.toLowerCase());
 }

@@ -18,7 +18,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   const rowId = id.safeParse(params.rowId);
   if (!table || !isById(table) || !rowId.success) return nothing();
   const by = program(context);
-  const refused = rightProblem(by, "work");
+  const refused = await rightProblem(by, "work");
   if (refused) return refused;
   const row = await rowOf(by.workshop.id, table, rowId.data);
   if (!row) return nothing();

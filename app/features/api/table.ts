@@ -29,7 +29,7 @@ export async function loader({ request, params, context }: Route.LoaderArgs) {
   if (machineId && !table.machine) return refuse([{ field: "machine_id", message: "These rows are of no machine." }]);
   if (visitId && !hasVisits(table)) return refuse([{ field: "visit_id", message: "These rows are of no visit." }]);
   const by = program(context);
-  const refused = rightProblem(by, rightFor(table, { machineId, visitId }));
+  const refused = await rightProblem(by, rightFor(table, { machineId, visitId }));
   if (refused) return refused;
   const page = await pageOf(by.workshop.id, table, { machineId, visitId, after, limit });
   if (!page) return refuse([{ field: "after", message: "This is no mark of this table." }]);
@@ -46,5 +46,5 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       { Allow: "GET, HEAD" },
     );
   const by = program(context);
-  return rightProblem(by, "work") ?? answerAppend(request, BEGIN, by);
+  return (await rightProblem(by, "work")) ?? answerAppend(request, BEGIN, by);
 }

@@ -62,23 +62,35 @@ export function Signed({
         <ul className="grid grid-cols-1 gap-2">
           {links.map((l) => (
             <li key={l.id} className="flex flex-wrap items-center gap-x-4 gap-y-2">
-              <a
-                href={`/owner/${l.token}`}
-                className="figure inline-flex min-h-11 min-w-0 basis-full items-center text-sm break-all underline underline-offset-4"
-              >
-                {origin}/owner/{l.token}
-              </a>
-              <Button
-                type="button"
-                onClick={() => {
-                  void navigator.clipboard.writeText(`${origin}/owner/${l.token}`).then(() => setCopied(l.id));
-                }}
-              >
-                {copied === l.id ? "Copied" : "Copy"}
-              </Button>
-              <a href={`/card/${l.token}`} className="inline-flex min-h-11 items-center underline underline-offset-4">
-                Card for the owner
-              </a>
+              {l.token === null ? (
+                <p className="basis-full">
+                  A link of <Day iso={l.at} />: its address is kept nowhere here. Whoever has it sees the page. Withdraw
+                  it, then make a new one, to give the owner the page again.
+                </p>
+              ) : (
+                <>
+                  <a
+                    href={`/owner/${l.token}`}
+                    className="figure inline-flex min-h-11 min-w-0 basis-full items-center text-sm break-all underline underline-offset-4"
+                  >
+                    {origin}/owner/{l.token}
+                  </a>
+                  <Button
+                    type="button"
+                    onClick={() => {
+                      void navigator.clipboard.writeText(`${origin}/owner/${l.token}`).then(() => setCopied(l.id));
+                    }}
+                  >
+                    {copied === l.id ? "Copied" : "Copy"}
+                  </Button>
+                  <a
+                    href={`/card/${l.token}`}
+                    className="inline-flex min-h-11 items-center underline underline-offset-4"
+                  >
+                    Card for the owner
+                  </a>
+                </>
+              )}
               <AskFirst
                 does="Withdraw"
                 of="this link"

@@ -14,7 +14,7 @@ import { originOf } from "~server/origin";
 import { openLinks } from "~server/people/links";
 import { sendMail } from "~server/people/mail";
 import { eventsOf } from "~server/people/events";
-import { endOpener, opensOf } from "~server/people/opens";
+import { OPENERS, endOpener, opensOf } from "~server/people/opens";
 import { invite, peopleOf, requireFactor, resetLink, setActive, setRole, withdrawLink } from "~server/people/people";
 import { answerFor, commandId, fieldOf, id, reading, who } from "~server/web";
 import { workshopOf } from "~server/workshop";
@@ -33,7 +33,7 @@ const schemas = {
   active: z.object({ commandId, id, active: z.enum(["yes", "no"]) }),
   reset: z.object({ commandId, id }),
   withdraw: z.object({ commandId, id }),
-  end: z.object({ of: id, id, what: z.enum(["session", "token", "pin", "tablet", "all"]) }),
+  end: z.object({ of: id, id, what: z.enum([...OPENERS, "all"]) }),
   factor: z.object({ required: z.enum(["yes", "no"]) }),
 } as const;
 

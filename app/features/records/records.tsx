@@ -35,7 +35,10 @@ export async function loader({ context, request }: Route.LoaderArgs) {
     return {
       newId: uuidv7(),
       tokens,
-      links: links.map((l) => ({ id: l.id, at: l.at.toISOString(), address: `${origin}/calendar/${l.token}.ics` })),
+      links: links.map(({ id, at, token }) => ({
+        ...{ id, at: at.toISOString() },
+        address: token && `${origin}/calendar/${token}.ics`,
+      })),
       transfers: rows.map((row) => ({ ...viewOf(row), way: row.way, about: row.about, at: row.at.toISOString() })),
     };
   });
@@ -170,7 +173,15 @@ function CalendarLink({ link }: { link: Link }) {
         <span className="text-sm text-soft">
           Made <Day iso={link.at} />
         </span>
-        <input readOnly value={link.address} className="w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5" />
+        {link.address ? (
+          <input
+            readOnly
+            value={link.address}
+            className="w-full rounded-md border-2 border-edge bg-sheet px-3 py-2.5"
+          />
+        ) : (
+          <span>Its address is kept nowhere here. Calendars that have it go on.</span>
+        )}
       </label>
       <AskFirst does="Withdraw" means="Calendars that use it stop being brought up to date. This can’t be undone.">
         <PlainForm form={form}>

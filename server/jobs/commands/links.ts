@@ -1,9 +1,9 @@
-import { randomBytes } from "node:crypto";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { job, ownerLink } from "../../../db/schema";
 import { once } from "../../command";
 import { tell } from "../../events";
 import { moment } from "../../moment";
+import { hashFor } from "../../open-links";
 import { Refused } from "../../refused";
 import { type Target, keys } from "./in-job";
 
@@ -23,12 +23,11 @@ export function changeLink(target: Target, input: { change: "new" | "revoke"; li
       input.linkId ? eq(ownerLink.id, input.linkId) : sql`true`,
     );
     if (input.change === "revoke") await tx.update(ownerLink).set({ revokedAt: moment() }).where(old);
-    else await tx.insert(ownerLink).values({ ...keys(target), token: newToken() });
+    else await tx.insert(ownerLink).values({ ...keys(target), tokenHash: ownerHash(target) });
     // A signed job's own row stands still: its links are news all the same.
     await tell(tx, by.workshop.id, jobId, mine.revision + 1);
   });
 }
 
-export function newToken(): string {
-  return randomBytes(24).toString("base64url");
-}
+/** What is kept of an owner’s link that a command makes. */
+export const ownerHash = ({ by, commandId }: Target) => hashFor("owner", { workshopId: by.workshop.id, id: commandId });

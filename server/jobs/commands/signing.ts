@@ -11,7 +11,7 @@ import { may } from "../../permissions";
 import { Refused } from "../../refused";
 import { type Target, inJob, keys } from "./in-job";
 import { keepResponses } from "./learning";
-import { newToken } from "./links";
+import { ownerHash } from "./links";
 import { keepProgrammes } from "./programmes";
 import { briefOf, keepResults } from "./results";
 
@@ -92,7 +92,7 @@ export async function writeSignature(
     .update(job)
     .set({ state: "signed", signedAt: at })
     .where(and(eq(job.workshopId, target.by.workshop.id), eq(job.id, standing.job.id)));
-  await tx.insert(ownerLink).values({ ...keys(target), at, token: newToken() });
+  await tx.insert(ownerLink).values({ ...keys(target), at, tokenHash: ownerHash(target) });
   const { id: jobId, machine } = standing.job;
   await sealJob(tx, { workshopId: target.by.workshop.id, jobId, machineId: machine.id, at });
 }

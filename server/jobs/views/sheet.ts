@@ -13,6 +13,7 @@ import {
 } from "../../../core/job";
 import { type KnobId, type LoopId, keyOf } from "../../../core/knobs";
 import { unsafeNow } from "../../../core/sheet";
+import { linkTokenOf } from "../../open-links";
 import { may } from "../../permissions";
 import type { KitInstrument } from "../../../core/metrology";
 import { overridden } from "../../../core/school";
@@ -72,7 +73,7 @@ export function sheetView(
     },
     links: job.links
       .filter((l) => l.revokedAt === null)
-      .map((l) => ({ id: l.id, token: l.token, at: l.at.toISOString() })),
+      .map((l) => ({ id: l.id, token: linkTokenOf("owner", l), at: l.at.toISOString() })),
   };
 }
 
