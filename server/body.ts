@@ -12,7 +12,7 @@ const FILE_PATIENCE = 120_000;
 /** Something that could not be read as a form: which status says so, and the words for the person. */
 export class Unread {
   constructor(
-    readonly status: 400 | 408 | 413 | 415,
+    readonly status: 400 | 408 | 413 | 415 | 507,
     readonly message: string,
   ) {}
 }

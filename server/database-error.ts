@@ -19,10 +19,13 @@ export function databaseError(error: unknown): DatabaseError | null {
 /** True when the error means that the database can't be reached, rather than that it refused something. */
 export function isDatabaseDown(error: unknown): boolean {
   for (let e = error as { code?: string; message?: string; cause?: unknown } | undefined; e; e = e.cause as typeof e) {
-    // 57P0x: shut down by an operator, crashed, starting up. 08xxx: connection lost. 53xxx: no room for one more. 57014: took too long.
+    // 57P0x: shut down by an operator, crashed, starting up. 08xxx: connection lost. 53xxx: no room for one more, or on its disk. 58xxx and
+    // XXxxx: its own files fail it, as on a full disk. 57014: took too long.
     if (
       typeof e.code === "string" &&
-      /^(57P0\d|57014|08\w{3}|53\w{3}|25P0[34]|55P03|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/.test(e.code)
+      /^(57P0\d|57014|08\w{3}|53\w{3}|58\w{3}|XX\w{3}|25P0[34]|55P03|ECONNREFUSED|ECONNRESET|EPIPE|ENOENT|ETIMEDOUT)$/.test(
+        e.code,
+      )
     )
       return true;
     if (

@@ -1,6 +1,15 @@
 import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { chownSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import {
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
@@ -57,7 +66,10 @@ class Cluster {
   }
 
   note(change) {
-    writeFileSync(this.stateFile, JSON.stringify({ ...this.state, ...change }), { mode: 0o600 });
+    // Beside it first: on a full disk what is known of it must not go, the password least of all.
+    const next = `${this.stateFile}.new`;
+    writeFileSync(next, JSON.stringify({ ...this.state, ...change }), { mode: 0o600 });
+    renameSync(next, this.stateFile);
   }
 
   call(program, args, env = {}) {

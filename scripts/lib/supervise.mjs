@@ -1,3 +1,4 @@
+import { statfsSync } from "node:fs";
 import { setTimeout as wait } from "node:timers/promises";
 import { serve, serveWorker } from "./app.mjs";
 import { say } from "./say.mjs";
@@ -7,6 +8,13 @@ const TRIES = 6;
 const pauseAfter = (failures) => Math.min(8000, 250 * 2 ** failures);
 /** How often the private database is looked at, ms. */
 const WATCH = 300;
+/** Bytes without which the database does not start: two of the files that it writes ahead. */
+const ROOM = 32 * 1024 * 1024;
+
+function hasRoom(folder) {
+  const { bavail, bsize } = statfsSync(folder);
+  return bavail * bsize >= ROOM;
+}
 
 /**
  * Keeps the application, and the private database behind it, running: what dies is started again, with a longer pause each time it does
@@ -16,7 +24,7 @@ const WATCH = 300;
  * @param {string} what.url the database
  * @param {number} what.port
  * @param {Record<string, string>} [what.env]
- * @param {{ alive(): boolean, start(): Promise<void>, url(name: string): string }} [what.cluster] the private one, when it is ours
+ * @param {{ folder: string, alive(): boolean, start(): Promise<void>, url(name: string): string }} [what.cluster] the private one, when it is ours
  */
 export function supervise({ url, port, env = {}, cluster }) {
   let stopping = false;
@@ -74,8 +82,16 @@ export function supervise({ url, port, env = {}, cluster }) {
   }
 
   async function keepDatabase() {
+    let waits = false;
     for (let failures = 0; !stopping; await wait(WATCH)) {
       if (cluster.alive()) continue;
+      // Somebody has to make room: however long that takes, it is no reason to give up.
+      if (!hasRoom(cluster.folder)) {
+        if (!waits) say("The database ended, and there is no room on the disk. It is started again once there is.");
+        waits = true;
+        continue;
+      }
+      waits = false;
       say("The database ended. Starting it again …");
       try {
         await cluster.start();

@@ -61,6 +61,35 @@ export interface Received {
   readonly bytes: number;
 }
 
+/** No room, or no more than this user may have. */
+export function isDiskFull(error: unknown): boolean {
+  const { code, cause } = (error ?? {}) as { code?: string; cause?: unknown };
+  // 53100: the database’s own word for it.
+  return ["ENOSPC", "EDQUOT", "53100"].includes(code ?? "") || (cause !== undefined && isDiskFull(cause));
+}
+
+/**
+ * Writes what comes to the disk. Where that fails the rest is read all the same, or the form around it would never end.
+ *
+ * @returns what went wrong on the disk, once the file there is closed; null where nothing did
+ */
+function keep(file: Readable, path: string): Promise<Error | null> {
+  const out = createWriteStream(path, { mode: 0o600 });
+  return new Promise((resolve) => {
+    let failed: Error | null = null;
+    out.on("error", (error) => {
+      failed = error;
+      file.unpipe(out);
+      file.resume();
+    });
+    out.on("close", () => resolve(failed));
+    // Cut off on its way: the form’s own reading says so.
+    file.on("error", () => {});
+    file.on("close", () => file.readableEnded || out.destroy());
+    file.pipe(out);
+  });
+}
+
 /**
  * Keeps the file of a form as it arrives, never more of it in memory than a piece.
  *
@@ -75,12 +104,11 @@ export async function receive(request: Request, id: string): Promise<Received | 
   // Told before it has travelled.
   if (Number(request.headers.get("Content-Length") ?? 0) > MOST_BYTES + AROUND) return tooMuch;
   if (!/^multipart\/form-data\s*;/i.test(type) || !request.body) return new Unread(415, "Choose a file.");
-  await mkdir(folder(), { recursive: true, mode: 0o700 });
   const fields: Record<string, string> = {};
   let name = "";
   let bytes = 0;
   let over = false;
-  let kept: Promise<void> | null = null;
+  let kept: Promise<Error | null> | null = null;
   const form = busboy({
     headers: { "content-type": type },
     defParamCharset: "utf8",
@@ -91,15 +119,23 @@ export async function receive(request: Request, id: string): Promise<Received | 
     name = about.filename ?? "";
     file.on("data", (part: Buffer) => (bytes += part.length));
     file.on("limit", () => (over = true));
-    kept = pipeline(file, createWriteStream(fileOf(id), { mode: 0o600 }));
-    kept.catch(() => {});
+    kept = keep(file, fileOf(id));
   });
   try {
+    await mkdir(folder(), { recursive: true, mode: 0o700 });
     await pipeline(Readable.fromWeb(request.body as never), form, { signal: AbortSignal.timeout(PATIENCE) });
+    const failed = await kept;
+    if (failed) throw failed;
+  } catch (error) {
+    // Not before it is closed: a file that is being opened would come back.
     await kept;
-  } catch {
     await forgetFiles(id);
-    return new Unread(400, "The file did not arrive whole. Send it again.");
+    return isDiskFull(error)
+      ? new Unread(
+          507,
+          "There is no room on the workshop’s disk, so nothing of the file was kept. Send it again once there is.",
+        )
+      : new Unread(400, "The file did not arrive whole. Send it again.");
   }
   if (over || bytes === 0 || !kept) {
     await forgetFiles(id);

@@ -11,7 +11,7 @@ import { FORMULA } from "../formula";
 import { GONE_AFTER, Stopped, type Transfer, heard, setTransfer } from "../open/transfers";
 import { sha256 } from "../proof/keys";
 import { inTransaction, oneByOne } from "../transaction";
-import { errorsOf, fileOf, forgetFiles, hasFile } from "./files";
+import { errorsOf, fileOf, forgetFiles, hasFile, isDiskFull } from "./files";
 import { forgetFolder } from "./records/unpack";
 import { workOnRecords } from "./records/work";
 import { type FileRow, Unreadable, rowsOf } from "./rows";
@@ -92,11 +92,12 @@ export async function workOn(workshopId: string, id: string): Promise<void> {
       await setTransfer(workshopId, id, { state: stopped ? "stopped" : "failed", said });
       return Promise.all([forgetFiles(id), forgetFolder(id)]).then(() => {});
     }
-    // Kept as it is: it is taken up again where it was, but not for ever.
-    const tries = Number(row.found.tries ?? 0) + 1;
+    // Kept as it is: it is taken up again where it was, but not for ever; for room on the disk it waits as long as it takes.
+    const full = isDiskFull(error);
+    const tries = Number(row.found.tries ?? 0) + (full ? 0 : 1);
     const again = {
       state: "waiting",
-      said: "Waiting to go on",
+      said: full ? "Waiting for room on the workshop’s disk" : "Waiting to go on",
       found: sql`${transfer.found} || ${JSON.stringify({ tries })}::jsonb`,
     };
     const over = {

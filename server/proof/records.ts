@@ -52,21 +52,63 @@ const TABLES: Readonly<Record<string, Table>> = {
   result_instrument: { ...OF_JOB, name: "no::text || ' ' || instrument_id" },
 };
 
-/** Instruments that something of a job was read with; of these the papers count, not where they lie. */
-const INSTRUMENT = { but: ["in_kit", "position", "workshop_id"] };
-/** @param of which rows, by workshop and job: said of each table, or one is gone through whole where records are many */
-const readWith = (of: SQL) => sql`
-  select job_id, instrument_id, instrument_id::text as name from reading where ${of}
-  union select job_id, scale_id, scale_id::text from shot where scale_id is not null and not amends and ${of}
-  union select job_id, instrument_id, instrument_id::text from entry_instrument where ${of}`;
+/** What stands beside jobs and is told with them: their instruments, what was done to their machine, the names of who did it. */
+interface Beside {
+  readonly columns: (all: readonly string[]) => readonly string[];
+  /**
+   * Which rows: job, id, and name in the statement; null where there are none.
+   *
+   * @param of which jobs, by workshop and job: said of each table, or one is gone through whole where records are many
+   * @param by tables whose rows say who wrote them
+   */
+  readonly rows: (of: SQL, part: Part, by: readonly string[]) => SQL | null;
+  readonly grows?: boolean;
+}
 
-const readWithAdded = (of: SQL) => sql`
-  select job_id, scale_id as instrument_id, id::text || ' ' || scale_id as name from shot where scale_id is not null and amends and ${of}`;
+const allBut =
+  (...names: string[]) =>
+  (all: readonly string[]) =>
+    all.filter((c) => !names.includes(c));
+
+const BESIDE: Readonly<Record<string, Beside>> = {
+  instrument: {
+    // Of these the papers count, not where they lie.
+    columns: allBut("in_kit", "position", "workshop_id"),
+    rows: (of, part) =>
+      part === "added"
+        ? sql`select job_id, scale_id as id, id::text || ' ' || scale_id as name from shot where scale_id is not null and amends and ${of}`
+        : sql`
+            select job_id, instrument_id as id, instrument_id::text as name from reading where ${of}
+            union select job_id, scale_id, scale_id::text from shot where scale_id is not null and not amends and ${of}
+            union select job_id, instrument_id, instrument_id::text from entry_instrument where ${of}`,
+  },
+  machine_change: {
+    columns: allBut("workshop_id"),
+    rows: (of, part) =>
+      part === "added"
+        ? null
+        : sql`select j.job_id, c.id, c.id::text as name
+            from (select * from (select workshop_id, id as job_id, machine_id from job) every where ${of}) j
+            join machine_change c on c.workshop_id = j.workshop_id and c.machine_id = j.machine_id`,
+    grows: true,
+  },
+  account: {
+    columns: (all) => all.filter((c) => c === "name"),
+    rows: (of, part, by) => {
+      const tables = by.filter((table) => (TABLES[table]!.added !== undefined) === (part === "added"));
+      const from = (table: string) => {
+        const name = part === "added" ? "id::text || ' ' || by" : "by::text";
+        return sql`${sql.raw(`select job_id, by as id, ${name} as name from ${table} where ${TABLES[table]![part === "added" ? "added" : "only"] ?? "true"}`)} and ${of}`;
+      };
+      return tables.length === 0 ? null : sql.join(tables.map(from), sql` union `);
+    },
+  },
+};
 
 /** What a statement is of: a job as it was signed, or what was added to it afterwards, each record by itself. */
 export type Part = "signed" | "added";
 
-export const mayGrow = (table: string) => TABLES[table]?.grows ?? false;
+export const mayGrow = (table: string) => (TABLES[table] ?? BESIDE[table])?.grows ?? false;
 
 const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 
@@ -97,7 +139,7 @@ export function coveredNow(db: Runs): Promise<Covered> {
 }
 
 async function columnsOf(db: Runs): Promise<Covered> {
-  const names = [...Object.keys(TABLES), "instrument"];
+  const names = [...Object.keys(TABLES), ...Object.keys(BESIDE)];
   const { rows } = await db.execute<{ table: string; columns: string[] }>(sql`
     select table_name as "table", array_agg(column_name::text order by column_name::text) as columns
     from information_schema.columns
@@ -109,8 +151,8 @@ async function columnsOf(db: Runs): Promise<Covered> {
   const all = new Map(rows.map((r) => [r.table, r.columns]));
   return Object.fromEntries(
     names.map((table) => {
-      const but = table === "instrument" ? INSTRUMENT.but : ["workshop_id", "job_id", ...(TABLES[table]!.but ?? [])];
-      return [table, (all.get(table) ?? []).filter((c) => !but.includes(c))];
+      const columns = BESIDE[table]?.columns ?? allBut("workshop_id", "job_id", ...(TABLES[table]!.but ?? []));
+      return [table, columns(all.get(table) ?? [])];
     }),
   );
 }
@@ -153,12 +195,14 @@ export async function hashedRows(
       sql`${sql.raw(head)} where workshop_id = ${workshopId} and ${sql.raw(job)} in (${ids}) and ${sql.raw(which)}`,
     );
   }
-  if (covered.instrument) {
-    const hash = hashOf("instrument", covered.instrument, "i");
+  const by = Object.keys(covered).filter((table) => TABLES[table]?.job === "job_id" && covered[table]!.includes("by"));
+  for (const [table, { rows }] of Object.entries(BESIDE)) {
+    const which = covered[table] && rows(of, part, by);
+    if (!which) continue;
     await add(
-      "instrument",
-      sql`select w.job_id as job, w.name, ${sql.raw(hash)} as hash from (${(part === "added" ? readWithAdded : readWith)(of)}) w
-        join instrument i on i.workshop_id = ${workshopId} and i.id = w.instrument_id`,
+      table,
+      sql`select w.job_id as job, w.name, ${sql.raw(hashOf(table, covered[table]!, "r"))} as hash from (${which}) w
+        join ${sql.raw(table)} r on r.workshop_id = ${workshopId} and r.id = w.id`,
     );
   }
   return found;
@@ -176,7 +220,7 @@ export function ofRecord(hashes: Hashes, id: string): Hashes {
 /** What a statement of something added covers. */
 export function coveredByAddition(covered: Covered): Covered {
   return Object.fromEntries(
-    Object.entries(covered).filter(([table]) => table === "instrument" || TABLES[table]?.added),
+    Object.entries(covered).filter(([table]) => (BESIDE[table] && !BESIDE[table].grows) || TABLES[table]?.added),
   );
 }
 
