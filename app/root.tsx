@@ -79,10 +79,14 @@ export default function Root() {
 }
 
 export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
-  return <Trouble kind={troubleOf(error)} />;
+  const kind = troubleOf(error);
+  return (
+    <Trouble kind={kind} said={kind === "not-as-signed" ? String((error as { data: unknown }).data) : undefined} />
+  );
 }
 
 function troubleOf(error: unknown): TroubleKind {
+  if (isRouteErrorResponse(error) && error.status === 409) return "not-as-signed";
   if (isRouteErrorResponse(error))
     return [404, 429].includes(error.status) ? "not-found" : error.status === 503 ? "no-database" : "broken";
   return wentNowhere(error) ? "no-connection" : "broken";

@@ -79,6 +79,7 @@ if (built)
 
 const filled = { cwd: root, env: { ...process.env, DEMO_DUMP: dump } };
 await check("what nobody types and somebody sends", () => run("node", ["scripts/fuzz.mjs", "2000"], filled));
+await check("a disk that is full", () => run("node", ["scripts/faults.mjs", "full"], filled));
 await check("killed under three writers", () => run("node", ["scripts/faults.mjs", "20"], filled));
 
 say(`\n${passed} passed, ${failed} failed`);

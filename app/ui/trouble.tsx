@@ -3,7 +3,7 @@ import { useNavigate, useRevalidator } from "react-router";
 import { Button, ButtonLink } from "./button";
 import { useUnreachable, useWhenBack } from "./reach";
 
-export type TroubleKind = "not-found" | "no-database" | "no-connection" | "broken";
+export type TroubleKind = "not-found" | "not-as-signed" | "no-database" | "no-connection" | "broken";
 
 const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
   "not-found": {
@@ -13,6 +13,7 @@ const WORDS: Record<TroubleKind, { title: string; lines: string[] }> = {
       "Go back to the bench and open it from there.",
     ],
   },
+  "not-as-signed": { title: "The signature is gone", lines: [] },
   "no-database": {
     title: "The workshop’s records do not answer",
     lines: [
@@ -61,14 +62,14 @@ function Back() {
   );
 }
 
-/** A whole page for when a page can't be shown: what happened, what is safe, what to do. */
-export function Trouble({ kind }: { kind: TroubleKind }) {
+/** A whole page for when a page can't be shown: what happened, what is safe, what to do. @param said what the server says of it */
+export function Trouble({ kind, said }: { kind: TroubleKind; said?: string | undefined }) {
   const { title, lines } = WORDS[kind];
   return (
     <main id="main" className="mx-auto grid min-h-dvh max-w-xl content-center gap-4 p-6">
       <title>{`${title} · Nimble Gauge`}</title>
       <h1 className="text-3xl font-bold">{title}</h1>
-      {lines.map((line) => (
+      {(said ? [said] : lines).map((line) => (
         <p key={line}>{line}</p>
       ))}
       <div className="flex flex-wrap gap-3">

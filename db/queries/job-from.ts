@@ -8,6 +8,9 @@ import type { SheetRow } from "./jobs";
 
 /** The one seam between rows and the domain: everything that works a job out takes what is made here. */
 
+/** Whoever took a guard of the database away may have left a row of nobody’s: it is shown, beside the alarm. */
+const nameOf = (person: { readonly name: string } | null): string => person?.name ?? "nobody on record";
+
 export function jobFrom(row: SheetRow): Job {
   const readBy = group(
     row.entryInstruments.map(({ entryId, column, instrument }) => ({
@@ -26,7 +29,7 @@ export function jobFrom(row: SheetRow): Job {
     particulars: particularsOf(row.particulars),
     complaint: row.complaint,
     startedAt: row.startedAt,
-    startedBy: row.starter.name,
+    startedBy: nameOf(row.starter),
     schools: row.schools,
     level: row.level,
     rule: row.decisionRule,
@@ -36,21 +39,21 @@ export function jobFrom(row: SheetRow): Job {
     carried: row.carried,
     spec: row.spec && { name: row.spec.card.name, version: row.spec.version, lines: row.spec.lines },
     machine: machineFrom(row.machine),
-    notes: row.notes.map((n) => ({ ...n, by: n.author.name })),
+    notes: row.notes.map((n) => ({ ...n, by: nameOf(n.author) })),
     photos: row.photos,
-    ticks: row.ticks.map(({ author, ...t }) => ({ ...t, by: author.name })),
-    entries: row.entries.map((e) => ({ ...e, by: e.author.name, readBy: readBy.get(e.id) ?? [] })),
-    timers: row.timers.map((t) => ({ ...t, by: t.starter.name, endedBy: t.ender?.name ?? "" })),
+    ticks: row.ticks.map(({ author, ...t }) => ({ ...t, by: nameOf(author) })),
+    entries: row.entries.map((e) => ({ ...e, by: nameOf(e.author), readBy: readBy.get(e.id) ?? [] })),
+    timers: row.timers.map((t) => ({ ...t, by: nameOf(t.starter), endedBy: t.ender?.name ?? "" })),
     readings: row.readings.map((r) => ({
       ...r,
       loop: keyOf(r),
-      by: r.reader.name,
+      by: nameOf(r.reader),
       instrument: instrumentFrom(r.instrument),
     })),
-    moves: row.adjustments.map((a) => ({ ...a, loop: keyOf(a), by: a.turner.name })),
-    repairs: row.repairs.map((r) => ({ ...r, loop: keyOf(r), by: r.mender.name })),
-    findings: row.findings.map((f) => ({ ...f, loop: keyOf(f), by: f.finder.name })),
-    shots: row.shots.map((s) => ({ ...s, by: s.author.name, scale: s.weighedOn && instrumentFrom(s.weighedOn) })),
+    moves: row.adjustments.map((a) => ({ ...a, loop: keyOf(a), by: nameOf(a.turner) })),
+    repairs: row.repairs.map((r) => ({ ...r, loop: keyOf(r), by: nameOf(r.mender) })),
+    findings: row.findings.map((f) => ({ ...f, loop: keyOf(f), by: nameOf(f.finder) })),
+    shots: row.shots.map((s) => ({ ...s, by: nameOf(s.author), scale: s.weighedOn && instrumentFrom(s.weighedOn) })),
     links: row.links,
     signature: row.signature && { ...row.signature, document: readDocument(row.signature.document) },
   };

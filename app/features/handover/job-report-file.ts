@@ -1,5 +1,5 @@
 import type { Route } from "./+types/job-report-file";
-import { pdfResponse } from "./paper.server";
+import { notThere, pdfResponse } from "./paper.server";
 import { reportPaper } from "~server/papers/of-job";
 import { asItself, id, notFound, reading, signedInOnly, who } from "~server/web";
 
@@ -12,5 +12,8 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   asItself(request);
   const jobId = id.safeParse(params.jobId);
   if (!jobId.success) throw notFound();
-  return pdfResponse(await reading(() => reportPaper(who(context).workshop.id, jobId.data, { wait: LONG })));
+  const { id: workshopId } = who(context).workshop;
+  const paper = await reading(() => reportPaper(workshopId, jobId.data, { wait: LONG }));
+  if (!paper) throw await reading(() => notThere(workshopId, jobId.data));
+  return pdfResponse(paper);
 }

@@ -1,8 +1,11 @@
 import { redirect } from "react-router";
 import { signedJob } from "~db/queries/papers";
+import { job } from "~db/schema";
 import { database } from "~server/database";
-import { privateFile } from "./by-link.server";
+import { and, eq } from "drizzle-orm";
+import { privateFile, torn } from "./by-link.server";
 import { type PaperState, reportPaper, stopReport } from "~server/papers/of-job";
+import { isTorn } from "~server/proof/torn";
 import { notFound } from "~server/web";
 
 /** Shared by the report’s two addresses: the owner’s, by link, and the workshop’s. */
@@ -26,7 +29,7 @@ export async function paperLoader({ workshopId, jobId, request }: PaperAsked) {
     wait: asPage ? SOON : 0,
     begin: !wasStopped(request),
   });
-  if (!paper) throw notFound();
+  if (!paper) throw await notThere(workshopId, jobId);
   const file = `${url.pathname.replace(/\.data$/, "")}/file`;
   if (paper.state === "made" && asPage) throw redirect(file);
   return { progress: paper.state === "making" ? paper.progress : null, file: paper.state === "made" ? file : null };
@@ -40,6 +43,10 @@ export async function paperAction({ workshopId, jobId, request }: PaperAsked, in
   const { pathname } = new URL(request.url);
   return redirect(pathname.replace(/\.data$/, "") + (intent === "stop" ? "?stopped" : ""));
 }
+
+/** Why there is no paper. */
+export const notThere = async (workshopId: string, jobId: string) =>
+  (await isTorn(and(eq(job.workshopId, workshopId), eq(job.id, jobId)))) ? torn() : notFound();
 
 export function pdfResponse(paper: PaperState | null): Response {
   if (paper?.state !== "made") throw notFound();
