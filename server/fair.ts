@@ -42,10 +42,14 @@ export function inTurn(request: Request, response: Response, next: NextFunction)
   response.once("close", () => gone.abort());
   const answered = () =>
     new Promise<void>((resolve) => {
-      whenHeaded(response, resolve);
-      setTimeout(resolve, LONGEST).unref();
-      response.once("close", resolve);
-      if (response.destroyed) resolve();
+      const late = setTimeout(resolve, LONGEST).unref();
+      const over = () => {
+        clearTimeout(late);
+        resolve();
+      };
+      whenHeaded(response, over);
+      response.once("close", over);
+      if (response.destroyed) over();
       else next();
     });
   persons
