@@ -113,10 +113,10 @@ const NO_DATA = [
 ];
 /** Of the address alone, or of nobody’s. */
 const NOT_OURS = ["/library/kinds/:kind"];
-/** What the made-up address has nothing behind: a photo that is none, a file without errors. */
+/** What the made-up address has nothing behind: a photo that is none, a file without errors, a passkey for a number. */
 /** There for its own person and for a lead: the one of the sweep is the lead’s. */
 const OF_ITS_PERSON = "/transfers/:transferId";
-const EMPTY = ["/labels/file", "/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
+const EMPTY = ["/labels/file", "/passkey/new", "/jobs/:jobId/photos/:photoId", "/import/:transferId/errors"];
 
 for (const person of [...OUTSIDE, "other workshop", "technician", "lead", "by PIN"] as Person[])
   test(`asked by ${person}`, async ({ baseURL }) => {
