@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import { type AdjustEvent, type Knob, nextAction } from ".";
+import { type AdjustEvent, type Knob } from ".";
+import { nextAction } from "../belief";
 import { pressurestatKnob } from "../boiler";
 import { amountDialKnob, stopKnob } from "../grinder";
 import { KINDS } from "../kind";

@@ -1,3 +1,2 @@
 export * from "./types";
-export { nextAction } from "./decide";
 export * from "./explain";

@@ -53,6 +53,8 @@ export interface ReadingEvent {
   readonly u: number;
   /** Standard uncertainty that all readings of this series share (instrument, place). Default 0. */
   readonly uCommon?: number;
+  /** Which instrument, where several are used: what its readings share they do not share with those of another. Default: told by uCommon. */
+  readonly instrument?: string;
   /** True when somebody has waited or restarted, so that it can hardly be a stale value. */
   readonly settled?: boolean;
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { bandProblem, bandTolerance, cutOutTolerance, pressurestatKnob, steamCheck, steamPower } from ".";
-import { nextAction } from "../adjust";
+import { nextAction } from "../belief";
 import { airPressure } from "../air";
 import { saturationTemperature } from "../steam";
 

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { nextAction } from "../adjust";
+import { nextAction } from "../belief";
 import {
   BASKETS,
   HOPPER,

@@ -1,5 +1,6 @@
 import { group } from "d3-array";
-import { type AdjustQuestion, type Advice, type Knob, nextAction } from "../adjust";
+import { type AdjustQuestion, type Advice, type Knob } from "../adjust";
+import { nextAction } from "../belief";
 import type { MachineKind, ModelCard } from "../kind";
 import { type KnobId, type Loop, type LoopId, type LoopQuestion, type Stop, loopsOf, moduleOf } from "../knobs";
 import { isCoarse } from "../metrology";

@@ -11,7 +11,8 @@ import {
   moduleOf,
   moveWords,
 } from ".";
-import { type AdjustEvent, type FaultKind, type Knob, nextAction } from "../adjust";
+import { type AdjustEvent, type FaultKind, type Knob } from "../adjust";
+import { nextAction } from "../belief";
 import { fitRate } from "../grinder";
 import { KINDS, KIND_IDS, type KindId, usualCard } from "../kind";
 import { type Tolerance, checkTolerance } from "../metrology";

@@ -1,4 +1,5 @@
-import { type AdjustEvent, explain, nextAction } from "../adjust";
+import { type AdjustEvent, explain } from "../adjust";
+import { nextAction } from "../belief";
 import { KINDS, KIND_IDS, usualCard } from "../kind";
 import { aim } from "../metrology";
 import { USUAL_OPV } from "../pressure";

@@ -13,7 +13,7 @@ import {
   springKnob,
   swing,
 } from ".";
-import { nextAction } from "../adjust";
+import { nextAction } from "../belief";
 import { USUAL_DIAL, USUAL_SPRINGS } from "../kind";
 
 describe("a dial without figures, read as a clock face", () => {

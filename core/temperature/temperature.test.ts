@@ -14,7 +14,7 @@ import {
   planAt,
   steamPlan,
 } from ".";
-import { nextAction } from "../adjust";
+import { nextAction } from "../belief";
 
 describe("a curve typed in or pasted", () => {
   test.each([

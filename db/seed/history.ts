@@ -1,5 +1,6 @@
 import { randomUniform } from "d3-random";
-import { type AdjustEvent, nextAction } from "../../core/adjust";
+import { type AdjustEvent } from "../../core/adjust";
+import { nextAction } from "../../core/belief";
 import type { Instrument } from "../../core/metrology";
 import { AT_THE_GROUP, type GaugePlace, measure } from "../../core/metrology";
 import type { MachineKind } from "../../core/kind";

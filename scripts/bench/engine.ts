@@ -1,5 +1,6 @@
 import { randomLcg, randomNormal } from "d3-random";
-import { type AdjustEvent, nextAction } from "../../core/adjust";
+import { type AdjustEvent } from "../../core/adjust";
+import { nextAction } from "../../core/belief";
 import { KINDS } from "../../core/kind";
 import { USUAL_OPV, opvKnob } from "../../core/pressure";
 import { runValve } from "../../core/twin";

@@ -1,5 +1,6 @@
 import { randomLcg, randomNormal } from "d3-random";
-import { type AdjustEvent, type Knob, nextAction } from "../../../core/adjust";
+import { type AdjustEvent, type AdjustQuestion, type Advice, type Knob } from "../../../core/adjust";
+import { nextAction } from "../../../core/belief";
 import { KINDS } from "../../../core/kind";
 import type { Tolerance } from "../../../core/metrology";
 import { USUAL_OPV, opvKnob } from "../../../core/pressure";
@@ -123,7 +124,13 @@ export interface Tally {
   stated: [number, boolean][];
 }
 
-export function runValves(of: Population, n: number, seed: number): Tally {
+/** @param advise the engine that is asked */
+export function runValves(
+  of: Population,
+  n: number,
+  seed: number,
+  advise: (question: AdjustQuestion) => Advice = nextAction,
+): Tally {
   const random = randomLcg(seed);
   const normal = randomNormal.source(random)(0, 1);
   const knob = { ...opvKnob(USUAL_OPV, KINDS.K7), ...of.over };
@@ -164,7 +171,7 @@ export function runValves(of: Population, n: number, seed: number): Tally {
     };
     read();
     for (let k = 0; ; k++) {
-      const { action, belief } = nextAction({ knob, tolerance: of.tolerance, events });
+      const { action, belief } = advise({ knob, tolerance: of.tolerance, events });
       if (action.kind === "accept") {
         const inside = valve.pressure() >= lower && valve.pressure() <= upper;
         tally.accepts++;

@@ -1,15 +1,7 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
-import {
-  type AdjustEvent,
-  type Advice,
-  type FaultKind,
-  type Knob,
-  backToFound,
-  explain,
-  faultsOf,
-  nextAction,
-} from ".";
+import { type AdjustEvent, type Advice, type FaultKind, type Knob, backToFound, explain, faultsOf } from "../adjust";
+import { nextAction } from ".";
 import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";

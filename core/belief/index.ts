@@ -1,0 +1,1 @@
+export { nextAction } from "./next";
