@@ -23,6 +23,8 @@ export interface Population {
   /** Standard uncertainty told to the engine, where it is not that of the twin; and what all readings share. */
   told?: number;
   uCommon?: number;
+  /** Read first with the machine’s own gauge, with the fine one once that cannot decide: what each shares with itself. */
+  ownFirst?: number;
 }
 
 const TWO_SIDED = { lower: 8.5, target: 9, upper: 9.5 };
@@ -109,6 +111,46 @@ export const OTHERS: readonly Population[] = [
   },
 ];
 
+const LEARNT = { response: { mean: 2, sd: 0.2 } };
+const OFFSET = { ...offsetKnob({ step: 1, raises: true }), backlash: 0 };
+const offset = (times: number) => (random: () => number, normal: () => number) => ({
+  response: times * Math.max(0.5, 1 + 0.1 * normal()),
+  setting: (random() < 0.5 ? -1 : 1) * (1.3 + 3 * random()),
+  ...{ noise: 0.3, stale: 0.33, backlash: 0 },
+});
+
+/** Outside what is stated: a response that was learnt on another machine, more noise than is told, the machine’s own gauge before a fine one. */
+export const OUTSIDE: readonly Population[] = [
+  ...([1, 0.5, 2] as const).map((times): Population => ({
+    name: `valve, learnt 2 ± 0.2, answers ${times} ×`,
+    tolerance: TWO_SIDED,
+    right: "accept",
+    over: LEARNT,
+    draw: (_, normal) => ({ response: times * (2 + 0.2 * normal()) }),
+  })),
+  ...([0.5, 2] as const).map((times): Population => ({
+    name: `offset, answers ${times} × what is said`,
+    tolerance: { lower: -1, target: 0, upper: 1 },
+    right: "accept",
+    over: OFFSET,
+    draw: offset(times),
+  })),
+  {
+    name: "valve, twice the noise that is told",
+    tolerance: TWO_SIDED,
+    right: "accept",
+    told: 0.15,
+    draw: () => ({ noise: 0.3 }),
+  },
+  {
+    name: "the own gauge first, in and out of spec",
+    tolerance: TWO_SIDED,
+    right: "accept",
+    ownFirst: 0.25,
+    draw: (random) => ({ setting: 9 + 4 * (random() - 0.5), noise: 0.1 }),
+  },
+];
+
 export interface Tally {
   name: string;
   n: number;
@@ -120,6 +162,9 @@ export interface Tally {
   accepts: number;
   otherFault: number;
   endless: number;
+  /** Turned though it stood in spec; left further off by a move than it was, by 0.6 bar or more. */
+  needless: number;
+  worse: number;
   /** What was stated at each acceptance, and whether it was so. */
   stated: [number, boolean][];
 }
@@ -144,6 +189,8 @@ export function runValves(
     accepts: 0,
     otherFault: 0,
     endless: 0,
+    needless: 0,
+    worse: 0,
     stated: [],
   };
   const { lower = -Infinity, upper = Infinity } = of.tolerance;
@@ -159,19 +206,33 @@ export function runValves(
     };
     const valve = runValve(twin, random);
     const events: AdjustEvent[] = [];
-    const common = (of.uCommon ?? 0) * normal();
+    // Of each instrument: what its readings share.
+    const gauges = [of.ownFirst ?? of.uCommon ?? 0, 0.05].map((u) => ({ u, bias: u * normal() }));
+    let gauge = 0;
     const read = () => {
+      const { u, bias } = gauges[gauge]!;
       events.push({
         kind: "reading",
-        value: valve.read() + common,
+        value: valve.read() + bias,
         u: of.told ?? twin.noise,
-        ...(of.uCommon ? { uCommon: of.uCommon } : {}),
+        ...(u > 0 ? { uCommon: u, instrument: String(gauge) } : {}),
       });
       tally.readings++;
     };
+    const outBy = () => Math.max(0, lower - valve.pressure(), valve.pressure() - upper);
     read();
     for (let k = 0; ; k++) {
-      const { action, belief } = advise({ knob, tolerance: of.tolerance, events });
+      const coarse = of.ownFirst !== undefined && gauge === 0;
+      const { action, belief } = advise({ knob, tolerance: of.tolerance, events, finer: coarse });
+      // What a person does who is told that this gauge cannot decide: the fine one lies in the kit.
+      const finer =
+        (action.kind === "fault" && action.fault === "gauge-too-coarse") ||
+        (action.kind === "recheck" && action.reason === "finer-first");
+      if (coarse && finer) {
+        gauge = 1;
+        read();
+        continue;
+      }
       if (action.kind === "accept") {
         const inside = valve.pressure() >= lower && valve.pressure() <= upper;
         tally.accepts++;
@@ -190,7 +251,10 @@ export function runValves(
         break;
       }
       if (action.kind === "move") {
+        const before = outBy();
+        if (before === 0) tally.needless++;
         valve.turn(action.amount);
+        if (outBy() > before + 0.6) tally.worse++;
         events.push({ kind: "move", amount: action.amount });
         tally.moves++;
       }
