@@ -33,6 +33,12 @@ const wrong: string[] = [];
 const filler = join(folder, "filler");
 const transfers = join(folder, "transfers");
 const cluster = await openCluster(folder);
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const)
+  process.once(signal, () => {
+    cluster.stop();
+    away();
+    process.exit(1);
+  });
 const url = cluster.ensure("full");
 await prepare(url, { demo: true });
 const port = await freePort();
@@ -147,9 +153,14 @@ for (const line of wrong.slice(0, 20)) console.error(`✘ ${line}`);
 await poolOf(db).end();
 await house.stop();
 cluster.stop();
-execFileSync("umount", ["-l", folder]);
-rmSync(folder, { recursive: true, force: true });
+away();
 process.exit(wrong.length === 0 ? 0 : 1);
+
+/** The small disk is no more, however this ends. */
+function away() {
+  execFileSync("umount", ["-l", folder]);
+  rmSync(folder, { recursive: true, force: true });
+}
 
 /** Takes all room that is left. */
 function fill() {
