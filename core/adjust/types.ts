@@ -145,6 +145,4 @@ export interface AdjustOptions {
   readonly accept?: number;
   /** Call a fault when its probability is at least this. Default 0.95. */
   readonly fault?: number;
-  /** What one more reading costs, a move being 1. Default 0.3. */
-  readonly readingCost?: number;
 }

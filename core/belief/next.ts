@@ -12,7 +12,7 @@ import type {
 import { SAFE_SHARE, heads, mayBeTold, towards } from "../adjust/guard";
 import { type Tolerance, aim, phi, phiInverse } from "../metrology";
 import { check } from "./check";
-import { type Beliefs, type Mode, type Particle, believe, fewOf, insideOf, shiftOf } from "./particles";
+import { type Mode, type Particle, believe, fewOf, insideOf, shiftOf } from "./particles";
 
 const { abs, hypot, max, min, sign, sqrt } = Math;
 
@@ -44,15 +44,15 @@ const NEARLY = 0.9;
 export function nextAction(question: AdjustQuestion): Advice {
   const { knob, tolerance, events } = question;
   check(question);
-  const beliefs = believe(knob, tolerance, events);
-  if (!beliefs) return { action: { kind: "recheck", reason: "no-reading" }, belief: null };
-  const state: State = { question, beliefs, belief: toldOf(question, beliefs) };
+  const particles = believe(knob, tolerance, events);
+  if (!particles) return { action: { kind: "recheck", reason: "no-reading" }, belief: null };
+  const state: State = { question, particles, belief: toldOf(question, particles) };
   return { action: decide(state), belief: state.belief };
 }
 
 interface State {
   readonly question: AdjustQuestion;
-  readonly beliefs: Beliefs;
+  readonly particles: readonly Particle[];
   readonly belief: Belief;
 }
 
@@ -205,7 +205,7 @@ function momentsOf(
 
 const sound = (p: Particle) => !p.slip;
 
-function toldOf({ knob, tolerance, events }: AdjustQuestion, { particles }: Beliefs): Belief {
+function toldOf({ knob, tolerance, events }: AdjustQuestion, particles: readonly Particle[]): Belief {
   const share = (of: (p: Particle) => boolean) => particles.reduce((sum, p) => sum + (of(p) ? p.weight : 0), 0);
   const is = (mode: Mode) => (p: Particle) => p.mode === mode;
   const all = momentsOf(
@@ -241,9 +241,9 @@ function toldOf({ knob, tolerance, events }: AdjustQuestion, { particles }: Beli
   };
 }
 
-function expectedAfter({ question: { knob, tolerance }, beliefs: { particles } }: State, amount: number): Expected {
+function expectedAfter({ question: { knob, tolerance }, particles }: State, amount: number): Expected {
   const more = amount === 0 ? 0 : (knob.scatter ?? 0) ** 2;
-  const by = (p: Particle) => (amount === 0 ? 0 : shiftOf(p, amount));
+  const by = (p: Particle) => shiftOf(p, amount);
   const answers = (p: Particle) => sound(p) && p.mode === "works";
   const works = momentsOf(particles, by, more, answers);
   const { mean, variance } = works.mass > 0.02 ? works : momentsOf(particles, by, more, sound);
@@ -260,8 +260,8 @@ function expectedOfMoves(question: AdjustQuestion): Expected {
   const read = events.findLastIndex((e) => e.kind === "reading") + 1;
   const amount = events.slice(read).reduce((sum, e) => sum + (e.kind === "move" ? e.amount : 0), 0);
   const before = { ...question, events: events.slice(0, read) };
-  const beliefs = believe(knob, tolerance, before.events)!;
-  return expectedAfter({ question: before, beliefs, belief: toldOf(before, beliefs) }, amount);
+  const particles = believe(knob, tolerance, before.events)!;
+  return expectedAfter({ question: before, particles, belief: toldOf(before, particles) }, amount);
 }
 
 function candidates({ question: { knob, tolerance, events }, belief }: State): number[] {
@@ -287,12 +287,12 @@ function candidates({ question: { knob, tolerance, events }, belief }: State): n
 
 /** The move that most likely ends inside, of all that may be told. Null where there is none. */
 function bestMove(state: State): { amount: number; chance: number; expected: Expected } | null {
-  const { question, beliefs, belief } = state;
+  const { question, particles, belief } = state;
   const { knob, tolerance } = question;
-  const guarded = { knob, tolerance, belief, strongest: strongestOf(beliefs.particles, knob) };
+  const guarded = { knob, tolerance, belief, strongest: strongestOf(particles, knob) };
   const aimedAt = aimed(tolerance);
   const more = (knob.scatter ?? 0) ** 2;
-  const few = fewOf(beliefs.particles);
+  const few = fewOf(particles);
   const scored = candidates(state)
     .filter((amount) => heads(guarded, amount))
     .map((amount) => {
@@ -333,7 +333,7 @@ function strongestOf(particles: readonly Particle[], knob: Knob): number {
 }
 
 /** Probability that one more reading like the last brings the probability inside up to acceptance. */
-function chanceByReading({ question: { tolerance, events }, beliefs: { particles } }: State, accept: number): number {
+function chanceByReading({ question: { tolerance, events }, particles }: State, accept: number): number {
   const last = events.at(-1) as ReadingEvent;
   const { mean, variance } = momentsOf(particles, () => 0, 0, sound);
   // What all its readings share no further one takes away.

@@ -76,22 +76,16 @@ export interface Particle {
   weight: number;
 }
 
-export interface Beliefs {
-  readonly particles: readonly Particle[];
-  /** Instruments in the order in which they were first read. */
-  readonly instruments: readonly string[];
-}
-
 const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
 
 /** Half the tolerance; of one limit alone, how far off it was found. Reading units. */
-export function halfOf({ lower, upper, ...tolerance }: Tolerance, first: ReadingEvent): number {
+function halfOf({ lower, upper, ...tolerance }: Tolerance, first: ReadingEvent): number {
   if (lower !== undefined && upper !== undefined) return (upper - lower) / 2;
   return abs(first.value - aim({ lower, upper, ...tolerance } as Tolerance)) || 4 * first.u;
 }
 
 /** What is believed after all events; null before the first reading. */
-export function believe(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]): Beliefs | null {
+export function believe(knob: Knob, tolerance: Tolerance, events: readonly AdjustEvent[]): readonly Particle[] | null {
   const first = events.findIndex((e) => e.kind === "reading");
   if (first < 0) return null;
   const ordered = inOneOrder(events.slice(first));
@@ -125,7 +119,7 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
   const top = all.reduce((most, p) => max(most, p.logWeight), -Infinity);
   const total = all.reduce((sum, p) => sum + (p.weight = exp(p.logWeight - top)), 0);
   for (const p of all) p.weight /= total;
-  return { particles: all, instruments };
+  return all;
 }
 
 /**
@@ -172,10 +166,10 @@ function drawn(
     for (let i = 0; i < count; i++) {
       const wide = even(i, 0) < WIDE.drawn;
       const s = wide ? max(WIDE.sigma, sigma) : sigma;
-      const size1 = exp(mu + s * normal(i, 1));
+      const answers = exp(mu + s * normal(i, 1));
       const p: Particle = {
         mode,
-        response: mode === "stuck" ? 0 : size1 * knob.direction * (mode === "reversed" ? -1 : 1),
+        response: mode === "stuck" ? 0 : answers * knob.direction * (mode === "reversed" ? -1 : 1),
         backlash: mode === "stuck" ? 0 : (knob.backlash ?? 0) * even(i, 2),
         slack: 0,
         scatter: exp(SCATTER_SIGMA * normal(i, 3)),

@@ -1,16 +1,9 @@
 import { v7 as uuidv7 } from "uuid";
-import { DEMO_PASSWORD } from "../../db/seed/people";
+import { signedIn } from "../lib/signed-in";
 
 /** Somebody signed in to the measured application. */
 export async function visitor(base: string) {
-  const answered = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    redirect: "manual",
-    headers: { Origin: base },
-    body: new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD }),
-  });
-  const cookie = answered.headers.get("set-cookie")?.split(";")[0];
-  if (!cookie) throw new Error(`Signing in answered ${answered.status}.`);
+  const cookie = await signedIn(base);
   const ask = async (path: string, init: RequestInit) => {
     const response = await fetch(base + path, { ...init, headers: { Cookie: cookie, Origin: base } });
     const text = await response.text();

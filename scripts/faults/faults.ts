@@ -5,11 +5,11 @@ import { setTimeout as wait } from "node:timers/promises";
 import { asc, eq, inArray, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
 import { job, note } from "../../db/schema";
-import { DEMO_PASSWORD } from "../../db/seed/people";
 import { prepare } from "../lib/app.mjs";
 import { root } from "../lib/packages.mjs";
 import { freePort, openCluster } from "../lib/postgres.mjs";
 import { supervise } from "../lib/supervise.mjs";
+import { signedIn } from "../lib/signed-in";
 
 /**
  * Three people save without pause while the application and its database are killed in turn, and one of its processes is made to hang: each save that was acknowledged must be
@@ -31,7 +31,7 @@ const base = `http://127.0.0.1:${port}`;
 const house = supervise({ url, port, cluster, env: { LOG_LEVEL: "silent", WORKERS: "2" } });
 await house.ready;
 
-const cookie = await signIn();
+const cookie = await signedIn(base, "tobin@lowtide.example");
 const jobs = await openJobs();
 const acknowledged: string[] = [];
 let running = true;
@@ -130,20 +130,6 @@ async function until(test: () => Promise<boolean>, what: string) {
     if (Date.now() > end) throw new Error(what);
     await wait(50);
   }
-}
-
-async function signIn(): Promise<string> {
-  const body = new URLSearchParams({ email: "tobin@lowtide.example", password: DEMO_PASSWORD });
-  const answer = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    body,
-    headers: { Origin: base },
-    redirect: "manual",
-  });
-  return answer.headers
-    .getSetCookie()
-    .map((c) => c.split(";")[0]!)
-    .join("; ");
 }
 
 async function openJobs(): Promise<string[]> {

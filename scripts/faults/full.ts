@@ -7,11 +7,11 @@ import { and, asc, eq, sql } from "drizzle-orm";
 import sharp from "sharp";
 import { connect, poolOf } from "../../db/client";
 import { account, job, transfer } from "../../db/schema";
-import { DEMO_PASSWORD } from "../../db/seed/people";
 import { prepare } from "../lib/app.mjs";
 import { root } from "../lib/packages.mjs";
 import { freePort, openCluster } from "../lib/postgres.mjs";
 import { supervise } from "../lib/supervise.mjs";
+import { signedIn } from "../lib/signed-in";
 
 /**
  * A disk that is full, with all that the application writes on it: database, photos, papers, exports, files that arrive. While it is full each
@@ -51,7 +51,7 @@ const house = supervise({
 });
 await house.ready;
 
-const cookie = await signIn();
+const cookie = await signedIn(base);
 const db = connect(cluster.url("full"));
 const [lead] = await db.select().from(account).where(eq(account.email, "ilka@lowtide.example"));
 const of = (state: "open" | "signed") =>
@@ -248,18 +248,4 @@ function noise(side: number): Promise<Buffer<ArrayBuffer>> {
   return sharp(randomBytes(side * side * 3), { raw })
     .jpeg({ quality: 90 })
     .toBuffer() as Promise<Buffer<ArrayBuffer>>;
-}
-
-async function signIn(): Promise<string> {
-  const body = new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD });
-  const answer = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    body,
-    headers: { Origin: base },
-    redirect: "manual",
-  });
-  return answer.headers
-    .getSetCookie()
-    .map((c) => c.split(";")[0]!)
-    .join("; ");
 }

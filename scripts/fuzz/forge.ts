@@ -4,9 +4,9 @@ import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { NOT_AS_SIGNED } from "../../core/job";
 import { connect, poolOf } from "../../db/client";
 import { ownerLink } from "../../db/schema";
-import { DEMO_PASSWORD } from "../../db/seed/people";
 import { linkTokenOf } from "../../server/open-links";
 import { FORGERIES } from "../../server/proof/forgeries.fixture";
+import { signedIn } from "../lib/signed-in";
 
 /**
  * Forges signed visits behind the running application, one forgery after the other, and asks every address that shows the visit: each has to say
@@ -15,7 +15,7 @@ import { FORGERIES } from "../../server/proof/forgeries.fixture";
 const base = process.env.BASE_URL!;
 const db = connect(process.env.DATABASE_URL!);
 const wrong: string[] = [];
-const cookie = await signIn();
+const cookie = await signedIn(base);
 const token = await program();
 let asked = 0;
 
@@ -122,20 +122,6 @@ async function behind(statement: string) {
     await tx.execute(sql`set local session_replication_role = replica`);
     await tx.execute(sql.raw(statement));
   });
-}
-
-async function signIn(): Promise<string> {
-  const body = new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD });
-  const answer = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    body,
-    headers: { Origin: base },
-    redirect: "manual",
-  });
-  return answer.headers
-    .getSetCookie()
-    .map((c) => c.split(";")[0]!)
-    .join("; ");
 }
 
 async function program(): Promise<string> {

@@ -5,9 +5,9 @@ import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import { connect, poolOf } from "../../db/client";
 import { entry, instrument, job, machine, model, owner, ownerLink, shot, specCard, workshop } from "../../db/schema";
 import { linkTokenOf } from "../../server/open-links";
-import { DEMO_PASSWORD } from "../../db/seed/people";
 import { type FormAction, type Ids, formsOf, pagesOf } from "./forms";
 import { type Sent, mutated, mutatedPage } from "./mutate";
+import { signedIn } from "../lib/signed-in";
 
 /**
  * Sends every form of the application what it does not expect: seeded, one after the other, so that a slow answer is that body’s own.
@@ -26,7 +26,7 @@ const HELD_UP = 3000;
 
 const ids = await idsOf();
 const actions = formsOf(ids);
-let cookie = await signIn();
+let cookie = await signedIn(base);
 
 const wrong: string[] = [];
 const usual = new Map<FormAction, number>();
@@ -95,7 +95,7 @@ for (let i = 0; i < count; i++) {
   // Some of them sign out, sign the job or start another: the rest goes on as before.
   if (i % 200 === 199) {
     await restore();
-    cookie = await signIn();
+    cookie = await signedIn(base);
   }
   if (i % 10_000 === 9_999) console.error(`${i + 1} of ${count} bodies sent, ${wrong.length} answered wrongly.`);
 }
@@ -180,19 +180,6 @@ function send(sent: Sent, action: { open?: boolean }): Promise<{ status: number;
     asked.on("error", (error) => resolve({ status: 599, ms: performance.now() - start, error }));
     asked.end(body);
   });
-}
-
-async function signIn(): Promise<string> {
-  const body = new URLSearchParams({ email: "ilka@lowtide.example", password: DEMO_PASSWORD });
-  const answer = await fetch(`${base}/sign-in`, {
-    method: "POST",
-    body,
-    headers: { Origin: base },
-    redirect: "manual",
-  });
-  const made = answer.headers.getSetCookie().map((c) => c.split(";")[0]!);
-  if (!made.some((c) => c.startsWith("ng_session"))) throw new Error(`Signing in answered ${answer.status}.`);
-  return made.join("; ");
 }
 
 /** A machine, a sheet half way and a signed one to work on, and things of the other workshop. */
