@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq, isNull, notInArray } from "drizzle-orm";
 import appRoutes from "../app/routes";
+import { KINDS } from "../core/kind";
 import { type account, instrument, job, machine, model, owner, ownerLink, specCard, transfer } from "../db/schema";
 import { linkTokenOf } from "../server/open-links";
 import { database } from "../server/database";
@@ -31,6 +32,11 @@ export const ADDRESSES: readonly Address[] = under(appRoutes as Node[]);
 
 export type Params = Readonly<Record<string, string>>;
 
+/** Kinds without a group have no room for shots. */
+const GROUPLESS = Object.values(KINDS)
+  .filter((k) => k.groups === 0)
+  .map((k) => k.id);
+
 /** What of a workshop stands in an address. A file that has come in is made for it: the demo has none. */
 export async function paramsOf({ id: by, workshopId }: typeof account.$inferSelect): Promise<Params> {
   const db = database();
@@ -45,7 +51,9 @@ export async function paramsOf({ id: by, workshopId }: typeof account.$inferSele
     db
       .select({ id: job.id })
       .from(job)
-      .where(and(eq(job.workshopId, workshopId), eq(job.state, state)))
+      .innerJoin(machine, and(eq(machine.workshopId, job.workshopId), eq(machine.id, job.machineId)))
+      .innerJoin(model, and(eq(model.workshopId, machine.workshopId), eq(model.id, machine.modelId)))
+      .where(and(eq(job.workshopId, workshopId), eq(job.state, state), notInArray(model.kind, GROUPLESS)))
       .orderBy(job.id)
       .limit(1);
   const [[kept], [mo], [card], [owned], [open], [signed], [link], [gauge]] = await Promise.all([

@@ -214,9 +214,7 @@ export async function answerWith(page: Page, ...answers: (string | RegExp)[]) {
     const button = page.locator("[data-station-in-hand]").getByRole("button", { name, exact: true });
     await button.click();
     // With the last answer the sheet goes on, and the step is not there any more.
-    await expect
-      .poll(async () => (await button.count()) === 0 || (await button.getAttribute("aria-pressed")) === "true")
-      .toBe(true);
+    await expect.poll(() => button.evaluateAll((all) => all.every((b) => b.ariaPressed === "true"))).toBe(true);
   }
 }
 
