@@ -3,6 +3,7 @@ import sharp from "sharp";
 import {
   STRANGER,
   expect,
+  expectAccessible,
   freshMachine,
   onBench,
   openMachine,
@@ -77,6 +78,26 @@ test("a slip is corrected: the old line stays, struck through", async ({ page })
   await expect(lines).toHaveCount(2);
   await expect(lines.first().locator(".line-through")).toHaveText(/6\.3 bar/);
   await expect(lines.last()).toContainText("read upside down");
+  await expect(page.getByText("as found, reading 2 of 2")).toBeVisible();
+});
+
+test("a reading is excluded by its reason with two taps, and counted again with one", async ({ page }) => {
+  await signIn(page);
+  await toAsFound(page, await freshMachine("K4"));
+  await read(page, "6.2");
+  const lines = page.getByRole("list", { name: "Readings and adjustments" }).getByRole("listitem");
+  await lines.first().getByText("Exclude").click();
+  await lines.first().getByRole("button", { name: "Misread" }).click();
+  await expect(lines.first()).toContainText("excluded: Misread");
+  await expect(lines.first().locator(".line-through")).toHaveText(/6\.3 bar/);
+  // Nothing that counts was read: the sheet asks for the first.
+  await expect(page.getByText("as found, reading 1 of 2")).toBeVisible();
+  await expectAccessible(page);
+  await lines
+    .first()
+    .getByRole("button", { name: /^Count again/ })
+    .click();
+  await expect(lines.first().locator(".line-through")).toHaveCount(0);
   await expect(page.getByText("as found, reading 2 of 2")).toBeVisible();
 });
 

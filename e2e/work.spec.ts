@@ -14,6 +14,7 @@ import {
   test,
   tickOff,
   workLine,
+  ownersPage,
 } from "./workshop";
 
 /** The last third of a visit: work and parts under their rules, the shelf, faults left in, and what the next visit asks. */
@@ -24,12 +25,6 @@ const recorded = (page: Page) => page.getByRole("list", { name: "Work and parts,
 /** To a step by its line on the sheet. */
 const to = (page: Page, title: string) =>
   page.locator("#sheet").getByRole("link", { name: title, exact: true }).first().click();
-
-async function ownersPage(page: Page) {
-  await page.getByRole("button", { name: "Sign the job" }).click();
-  await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
-  await page.goto((await page.getByRole("link", { name: /\/owner\// }).getAttribute("href"))!);
-}
 
 test("a K9 brought back: six parts, a “cleaned” safety valve refused, a licensed one taken; the owner reads all of it", async ({
   page,

@@ -104,7 +104,13 @@ export const alive = (page: Page) => page.waitForFunction(() => "live" in docume
 /** A machine of a kind that no other test works on, in the demo's first workshop or somebody else's. Returns its serial. */
 export async function freshMachine(
   kind: KindId,
-  more: { of?: string; altitude?: number; card?: Partial<ModelCard>; ownGauge?: boolean } = {},
+  more: {
+    of?: string;
+    altitude?: number;
+    card?: Partial<ModelCard>;
+    /** The machine’s own gauge: at the group, or on the pump side, where it shows so many bar more. */
+    ownGauge?: true | { toGroup: number };
+  } = {},
 ): Promise<string> {
   if (!db) throw new Error("DATABASE_URL must name the database behind BASE_URL.");
   const whose = eq(account.email, more.of ?? LEAD);
@@ -133,9 +139,12 @@ export async function freshMachine(
     altitude: more.altitude ?? 0,
   });
   const machineId = randomUUID();
-  const gaugePlace = more.ownGauge ? ("group" as const) : ("none" as const);
-  await db.insert(machine).values({ id: machineId, workshopId, modelId, siteId, serial, gaugePlace });
-  if (more.ownGauge) await db.insert(instrument).values(ownGauge(randomUUID(), workshopId, machineId, "group"));
+  const own = { id: machineId, workshopId, modelId, siteId, serial };
+  const { ownGauge: gauge } = more;
+  const place = typeof gauge === "object" ? ("pump" as const) : ("group" as const);
+  const off = typeof gauge === "object" ? { gaugeToGroup: gauge.toGroup, gaugeToGroupU: 0.3 } : {};
+  await db.insert(machine).values({ ...own, ...off, gaugePlace: gauge ? place : "none" });
+  if (gauge) await db.insert(instrument).values(ownGauge(randomUUID(), workshopId, machineId, place));
   return serial;
 }
 
@@ -250,6 +259,12 @@ export async function atStation(page: Page, title: string) {
     if ((await inHand.textContent()) !== title) await next.click({ timeout: 1000 * SLOW });
     await expect(inHand).toHaveText(title, { timeout: 3000 * SLOW });
   }).toPass();
+}
+
+export async function ownersPage(page: Page) {
+  await page.getByRole("button", { name: "Sign the job" }).click();
+  await expect(page.getByRole("heading", { name: "Owner’s page" })).toBeVisible();
+  await page.goto((await page.getByRole("link", { name: /\/owner\// }).getAttribute("href"))!);
 }
 
 const jobOf = (page: Page) => /jobs\/([0-9a-f-]+)/.exec(page.url())![1]!;

@@ -17,6 +17,10 @@ export interface Wording {
   readonly step: string;
   /** What is done between the adjustment and the next reading: "Restart or wait 5 min, then read again." */
   readonly after: string;
+  /** Where the gauge in hand does not show the value that is judged: what to add for what it shows, and which it is. */
+  readonly dial?: { readonly add: number; readonly name: string };
+  /** A finer instrument that lies in the kit; left out where there is none. */
+  readonly finer?: string;
   /** Whose response is taken to begin with: "11 machines of this model give". */
   readonly learnt?: string;
 }
@@ -56,6 +60,7 @@ const RECHECKS: Record<RecheckReason, string> = {
   contradiction: "Read once more: this reading does not fit the others.",
   "not-sure-yet": "Read once more before adjusting.",
   "finer-first": "Read with a finer instrument before anything is opened.",
+  "for-the-record": "Read once more: by itself this does not show it in spec yet.",
 };
 
 function headlineOf(action: Action, words: Wording): string {
@@ -99,7 +104,7 @@ function faultOf(fault: FaultKind, { subject, step }: Wording): string {
     ceiling: `Stop: the supply gives no more.`,
     reversed: `Stop: ${subject} responds the wrong way round.`,
     "step-too-coarse": `Stop: one ${step} is too coarse for this tolerance.`,
-    "gauge-too-coarse": "Stop: this instrument is too coarse to decide.",
+    "gauge-too-coarse": "Can’t tell with this instrument, however often it is read.",
     "end-of-travel": `Stop: ${subject} is at the end of its travel.`,
     "look-first": "Look first: no adjustment is likely to bring it in spec.",
   };
@@ -112,19 +117,26 @@ function expectOf(action: Action, belief: Belief, { knob, tolerance }: About, wo
   // The same before the turn and after it: nothing was learnt in between.
   if (action.kind === "move" || (action.kind === "recheck" && action.reason === "moved-not-read")) {
     const { value, sd, pInside } = action.expected;
-    return `Expect ${words.range(value - 2 * sd, value + 2 * sd)} (target ${limits(tolerance, words)}). ${chance(pInside)}`;
+    const { add = 0, name = "" } = words.dial ?? {};
+    const target = limits(shifted(tolerance, add), words);
+    return `Expect ${words.range(value + add - 2 * sd, value + add + 2 * sd)}${name && ` on ${name}`} (target ${target}). ${chance(pInside)}`;
   }
-  const now = `Now ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} (target ${limits(tolerance, words)}).`;
-  if (action.kind === "fault" && action.fault === "look-first") return now;
+  const target = `Target ${limits(tolerance, words)}.`;
+  if (action.kind === "fault" && action.fault === "look-first") return target;
   if (action.kind === "fault" && action.fault === "gauge-too-coarse")
-    return `${now} In spec: ${percent(belief.pInside)}. Read with a finer instrument, or leave it as it is.`;
+    return `${target} Leave it as it is, or read with ${words.finer ?? "a finer instrument"}.`;
   if (action.kind === "fault") return causesOf(action.causes, knob, words);
   if (action.kind === "recheck" && action.reason === "unsettled")
     return `${percent(belief.pStale)} likely that it still shows the value from before the adjustment.`;
   if (action.kind === "recheck" && action.reason === "before-fault")
     return "It did not respond as expected. The same reading again rules out an old value.";
-  return `${now} In spec: ${percent(belief.pInside)}.`;
+  return action.kind === "accept" ? target : `${target} Chance that it is in spec: ${percent(belief.pInside)}.`;
 }
+
+const shifted = ({ lower, upper }: Tolerance, by: number): Tolerance => ({
+  lower: lower === undefined ? undefined : lower + by,
+  upper: upper === undefined ? undefined : upper + by,
+});
 
 function limits({ lower, upper }: Tolerance, words: Wording): string {
   if (lower === undefined) return `up to ${words.value(upper!)}`;
@@ -157,6 +169,8 @@ function whyOf(action: Action, belief: Belief, { knob, events }: About, words: W
     return ["This instrument is coarse for the tolerance, and a finer one is in the kit."];
   if (action.kind === "recheck" && action.reason === "contradiction")
     return [`The readings before it point to about ${words.value(belief.value)}. One more reading decides.`];
+  if (action.kind === "recheck" && action.reason === "for-the-record")
+    return ["What is known of such machines makes it likely. What is recorded is what was measured here."];
   if (action.kind === "recheck" && action.reason === "not-sure-yet")
     return ["A reading costs less than an adjustment, and may settle it."];
   const moved = events.filter((e) => e.kind === "move");
@@ -170,22 +184,12 @@ function whyOf(action: Action, belief: Belief, { knob, events }: About, words: W
   return [];
 }
 
-function learntOf(
-  action: Action,
-  belief: Belief,
-  { knob, events }: Omit<About, "tolerance">,
-  words: Wording,
-): string[] {
-  const readings = events.filter((e) => e.kind === "reading").length;
+function learntOf(action: Action, belief: Belief, { knob }: Pick<About, "knob">, words: Wording): string[] {
   const { mean, sd, moves } = belief.response;
   const per = `${words.range(mean - 2 * sd, mean + 2 * sd)} per ${knob.unit}`;
-  const from = `From ${readings} ${readings === 1 ? "reading" : "readings"}`;
-  // What it gives after a turn nobody has read is said once, as what to expect.
+  // What it gives after a turn nobody has read is said once, as what to expect; where it stands is the figure over it.
   const unread = action.kind === "recheck" && action.reason === "moved-not-read";
   return [
-    unread
-      ? `${from} before it was adjusted.`
-      : `${from}: ${words.range(belief.value - 2 * belief.sd, belief.value + 2 * belief.sd)} now.`,
     moves === 0
       ? `${unread ? "Not read since it was first adjusted" : "Not adjusted on this visit yet"}; ${words.learnt ?? "usual for such a part:"} ${per}.`
       : `On this machine ${per}, from ${moves} ${moves === 1 ? "adjustment" : "adjustments"}.`,

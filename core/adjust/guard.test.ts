@@ -15,7 +15,7 @@ const opv = opvKnob(USUAL_OPV, KINDS.K7);
 const nine = { lower: 8.5, target: 9, upper: 9.5 };
 const read = (value: number, u = 0.1, uCommon = 0): AdjustEvent => ({ kind: "reading", value, u, uCommon });
 const ask = (events: AdjustEvent[], knob: Knob = opv, tolerance: Tolerance = nine, finer = false) =>
-  nextAction({ knob, tolerance, events, finer });
+  nextAction({ knob, tolerance, events, finer, opens: finer });
 
 const KNOBS: readonly { knob: Knob; tolerance: Required<Tolerance> }[] = [
   { knob: opv, tolerance: nine },

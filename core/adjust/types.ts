@@ -81,6 +81,13 @@ export interface Cause {
   readonly probability: number;
 }
 
+/** A reading that still showed the value from before a move, or is a slip. */
+export interface Doubted {
+  /** Which reading: 0 for the first of the log. */
+  readonly reading: number;
+  readonly as: "old" | "slip";
+}
+
 /** What is believed now, all in reading units unless said. */
 export interface Belief {
   /** Present true value (settled), mean and standard deviation, shared instrument uncertainty included. */
@@ -96,6 +103,8 @@ export interface Belief {
   readonly pStale: number;
   /** Probability that the last reading is a slip (misread, needle stuck, wrong unit). */
   readonly pSlip: number;
+  /** Readings that by all that came after them hardly show what was there. */
+  readonly doubted: readonly Doubted[];
 }
 
 /** What a move is expected to give. */
@@ -114,7 +123,9 @@ export type RecheckReason =
   | "contradiction"
   | "not-sure-yet"
   /** A finer instrument lies in the kit, and nothing is opened before it was read. */
-  | "finer-first";
+  | "finer-first"
+  /** In spec by all that is known, and not yet by what was read since the last move alone. */
+  | "for-the-record";
 
 export type Action =
   | { kind: "move"; amount: number; expected: Expected }
@@ -133,7 +144,7 @@ export interface AdjustQuestion {
   knob: Knob;
   tolerance: Tolerance;
   events: readonly AdjustEvent[];
-  /** Something is opened before the first move, and an instrument that tells more lies in the kit: that one is asked for first. */
+  /** All was read coarsely, and an instrument that tells more lies in the kit: it is asked for before anything is opened, or where it may be right already. */
   finer?: boolean;
   /** Something is opened before the first move: one reading, which may be a slip of the eye, opens nothing. */
   opens?: boolean;

@@ -449,17 +449,15 @@ describe("said in words", () => {
     expect(said.expect).toMatch(
       /^Expect \d\.\d to \d+\.\d bar \(target 8\.5 to 9\.5 bar\)\. (Very likely|Likely|About even|First try), \d+ %/,
     );
-    expect(said.why.join(" ")).toMatch(/2 readings.*Not adjusted on this visit yet/);
+    expect(said.why.join(" ")).toMatch(/^Not adjusted on this visit yet/);
   });
 
   test("after a turn nobody has read one range is said, and that it was adjusted", () => {
     const why = say([read(8), read(8.1), move(0.5)]).why.join(" ");
-    expect(why).toMatch(
-      /^From 2 readings before it was adjusted\. Not read since it was first adjusted; .* per turn\.$/,
-    );
+    expect(why).toMatch(/^Not read since it was first adjusted; .* per turn\.$/);
     expect(why).not.toMatch(/now|this visit yet/);
     const again = say([read(7), read(7), move(0.5), read(8), read(8), move(0.5)]).why.join(" ");
-    expect(again).toMatch(/^From 4 readings before it was adjusted\. On this machine .*, from 1 adjustment\.$/);
+    expect(again).toMatch(/^On this machine .*, from 1 adjustment\.$/);
   });
 
   test.each([
@@ -487,7 +485,6 @@ describe("said in words", () => {
   test("a fault lists its causes with their probability; figures follow the data", () => {
     const said = say([read(8), read(8), move(0.5), read(7.1), read(7.05)]);
     expect(said.expect).toMatch(/other way round, 9\d %/);
-    expect(said.why.join(" ")).toMatch(/4 readings/);
     expect(said.why.join(" ")).toMatch(/from 1 adjustment\./);
   });
 });

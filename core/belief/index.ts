@@ -1,1 +1,2 @@
 export { nextAction } from "./next";
+export { heldToRecord } from "./record";

@@ -4,6 +4,7 @@ import type {
   Advice,
   Belief,
   Cause,
+  Doubted,
   Expected,
   FaultKind,
   Knob,
@@ -12,7 +13,7 @@ import type {
 import { SAFE_SHARE, heads, mayBeTold, towards } from "../adjust/guard";
 import { type Tolerance, aim, phi, phiInverse } from "../metrology";
 import { check } from "./check";
-import { type Mode, type Particle, believe, fewOf, insideOf, shiftOf } from "./particles";
+import { FATE, type Mode, type Particle, believe, fewOf, insideOf, shiftOf } from "./particles";
 
 const { abs, hypot, max, min, sign, sqrt } = Math;
 
@@ -91,7 +92,8 @@ function decide(state: State): Action {
   if (toAndFro(state, best.amount)) return faultOf(tooCoarse(state), belief);
   if (belief.pStuck + belief.pReversed > 0.3 && turned && here < 2) return { kind: "recheck", reason: "before-fault" };
   if (!turned) {
-    if (finer) return { kind: "recheck", reason: "finer-first" };
+    // A screw in the open is turned by a coarse gauge where it is surely off; what may be right already is read better first.
+    if (finer && (opens || belief.pInside > DOUBTFUL)) return { kind: "recheck", reason: "finer-first" };
     if (opens && here < 2) return again;
   }
   return { kind: "move", amount: best.amount, expected: best.expected };
@@ -124,7 +126,7 @@ function faultOf(fault: FaultKind, b: Belief): Action {
 function isCoarse({ question: { tolerance, events } }: State): boolean {
   const { lower, upper } = tolerance;
   if (lower === undefined || upper === undefined) return false;
-  const own = min(...events.flatMap((e) => (e.kind === "reading" ? [e.uCommon ?? 0] : [])));
+  const own = min(...events.flatMap((e) => (e.kind === "reading" ? (e.uCommon ?? 0) : [])));
   return own > 0 && 2 * own >= (upper - lower) / 2 - 1e-9;
 }
 
@@ -238,7 +240,21 @@ function toldOf({ knob, tolerance, events }: AdjustQuestion, particles: readonly
     pReversed: share(is("reversed")),
     pStale: share((p) => p.old),
     pSlip: share((p) => p.slip),
+    doubted: doubtedOf(share, particles[0]!.fates.length),
   };
+}
+
+/** So sure before a reading is set aside. Our choice: surer than what is accepted would leave slips in half the means they spoil. */
+const SURELY_NOT = 0.9;
+
+/** Readings that later ones have shown to be old or slips. The last one is what is read again instead. */
+function doubtedOf(share: (of: (p: Particle) => boolean) => number, readings: number): Doubted[] {
+  return Array.from({ length: readings - 1 }, (_, reading) => reading).flatMap((reading) => {
+    const old = share((p) => p.fates[reading] === FATE.old);
+    const slip = share((p) => p.fates[reading] === FATE.slip);
+    if (old + slip < SURELY_NOT) return [];
+    return [{ reading, as: old >= slip ? ("old" as const) : ("slip" as const) }];
+  });
 }
 
 function expectedAfter({ question: { knob, tolerance }, particles }: State, amount: number): Expected {

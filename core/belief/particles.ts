@@ -72,9 +72,13 @@ export interface Particle {
   shift: number;
   old: boolean;
   slip: boolean;
+  /** What each reading is, in the order given: fresh, old or a slip. */
+  readonly fates: Uint8Array;
   logWeight: number;
   weight: number;
 }
+
+export const FATE = { fresh: 0, old: 1, slip: 2 } as const;
 
 const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
 
@@ -90,11 +94,12 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
   if (first < 0) return null;
   const ordered = inOneOrder(events.slice(first));
   const readings = ordered.filter((e): e is ReadingEvent => e.kind === "reading");
+  const place = new Map(events.filter((e) => e.kind === "reading").map((e, i) => [e, i]));
   // More than anybody carries share what the last of these has.
   const instruments = [...new Set(readings.map(instrumentOf))].slice(0, along.length - 1);
   const half = halfOf(tolerance, readings[0]!);
   const slip = SLIP / (SLIP_RANGE * half);
-  const all = drawn(knob, tolerance, readings[0]!, { half, size: 1 + instruments.length });
+  const all = drawn(knob, tolerance, readings[0]!, { half, size: 1 + instruments.length, readings: readings.length });
   const bias = instruments.map((name) =>
     max(...readings.filter((r) => instrumentOf(r) === name).map((r) => r.uCommon ?? 0)),
   );
@@ -112,6 +117,7 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
         const p = all[n]!;
         const old = sinceMove === 0 ? stale : p.old ? STILL_OLD : 0;
         read(p, event, { instrument, slip, old, first: i === 0, chance: chanceOf(n, i) });
+        p.fates[place.get(event)!] = p.slip ? FATE.slip : p.old ? FATE.old : FATE.fresh;
       }
       sinceMove++;
     }
@@ -151,7 +157,7 @@ function drawn(
   knob: Knob,
   tolerance: Tolerance,
   first: ReadingEvent,
-  { half, size }: { half: number; size: number },
+  { half, size, readings }: { half: number; size: number; readings: number },
 ): Particle[] {
   const { stuck = 0.05, ceiling = 0, reversed = 0.01 } = knob.faults ?? {};
   const prior: Record<Mode, number> = { works: 1 - stuck - ceiling - reversed, stuck, ceiling, reversed };
@@ -179,6 +185,7 @@ function drawn(
         shift: 0,
         old: false,
         slip: false,
+        fates: new Uint8Array(readings),
         logWeight:
           log(prior[mode] / count) +
           (mode === "stuck" ? 0 : log(wide ? WIDE.prior / WIDE.drawn : (1 - WIDE.prior) / (1 - WIDE.drawn))),

@@ -67,6 +67,8 @@ export interface SignedResult extends KnobAt {
   set?: { from: string; to: string; note?: string };
   /** What was renewed or freed. */
   repairs: string[];
+  /** Readings that are no part of a figure, and why; left out where there are none. */
+  aside?: string[];
   finding: string | null;
 }
 

@@ -1,5 +1,5 @@
 import { KINDS, type KindId } from "../kind";
-import { aJob, aReading, knobOf } from "./job.fixture";
+import { aGauge, aJob, aReading, knobOf } from "./job.fixture";
 import { type Entry, type Job, amountNow, standingOf } from ".";
 import { retimed, sinceGrind } from "./grind";
 
@@ -7,7 +7,12 @@ import { retimed, sinceGrind } from "./grind";
 const TIMED = (Object.keys(KINDS) as KindId[]).find((id) => KINDS[id].knobs.includes("timer"))!;
 
 const dose = (sequence: number, grams: number, amount: number, setting: number) => ({
-  ...aReading(sequence, grams, { amount, setting }, { unit: "g" }),
+  ...aReading(
+    sequence,
+    grams,
+    { amount, setting },
+    { unit: "g", instrument: { ...aGauge("Scale"), quantity: "mass", highest: 200 } },
+  ),
   loop: "basket" as const,
 });
 const turned = (sequence: number, amount: number) => ({

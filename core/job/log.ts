@@ -1,30 +1,56 @@
-import type { AdjustEvent } from "../adjust";
+import type { AdjustEvent, Doubted } from "../adjust";
 import type { Loop, LoopId } from "../knobs";
 import { scatterShown } from "./figure";
-import type { Job, Move, Reading, Repair } from "./job";
+import type { Entry, Job, Move, Reading, Repair } from "./job";
+import { takenBack } from "./taken-back";
 
 /** The log of a knob: readings, moves and repairs in working order, and what of it counts. */
 export type LogLine =
-  | { readonly kind: "reading"; readonly row: Reading; readonly stands: boolean }
+  | {
+      readonly kind: "reading";
+      readonly row: Reading;
+      readonly stands: boolean;
+      /** Later readings showed that this one is old or a slip: on record, and no part of what is made of the others. */
+      readonly aside?: Doubted["as"];
+      /** Somebody has excluded it, with the reason. */
+      readonly excluded?: Entry;
+    }
   | { readonly kind: "move"; readonly row: Move; readonly stands: boolean }
   | { readonly kind: "repair"; readonly row: Repair; readonly stands: boolean };
 
 /** All of one knob in working order; a corrected line keeps its place and stands no more. */
-export function logOf({ readings, moves, repairs }: Logged, loop: LoopId): LogLine[] {
+export function logOf({ readings, moves, repairs, entries }: Logged, loop: LoopId): LogLine[] {
   const ofLoop = <T extends { loop: LoopId }>(rows: readonly T[]) => rows.filter((row) => row.loop === loop);
   const read = ofLoop(readings);
   const moved = ofLoop(moves);
   const repaired = ofLoop(repairs);
   const replaced = new Set([...read, ...moved, ...repaired].flatMap((row) => row.supersedes ?? []));
+  const exclusions = excludedIn({ entries });
   const all: LogLine[] = [
-    ...read.map((row) => ({ kind: "reading" as const, row, stands: !replaced.has(row.id) })),
+    ...read.map((row) => {
+      const excluded = exclusions.get(row.id);
+      const stands = !replaced.has(row.id) && !excluded;
+      return { kind: "reading" as const, row, stands, ...(excluded ? { excluded } : {}) };
+    }),
     ...moved.map((row) => ({ kind: "move" as const, row, stands: !replaced.has(row.id) })),
     ...repaired.map((row) => ({ kind: "repair" as const, row, stands: !replaced.has(row.id) })),
   ];
   return all.sort((a, b) => a.row.sequence - b.row.sequence || a.row.at.getTime() - b.row.at.getTime());
 }
 
-export type Logged = Pick<Job, "readings" | "moves" | "repairs">;
+/** Why a reading is set aside, in words. */
+export const ASIDE = {
+  old: "still the value from before the adjustment",
+  slip: "does not fit the others",
+} as const satisfies Record<Doubted["as"], string>;
+
+export type Logged = Pick<Job, "readings" | "moves" | "repairs" | "entries">;
+
+/** What excluded a reading and was not taken back itself, by the reading’s id. */
+export function excludedIn(job: Pick<Job, "entries">): Map<string, Entry> {
+  const back = takenBack(job);
+  return new Map([...back].filter(([, by]) => by.value.form === "struck" && !back.has(by.id)));
+}
 
 /** What counts: lines that stand, and no flowing readings, which are evidence beside the loop. */
 export function counted(log: readonly LogLine[]): LogLine[] {
@@ -72,9 +98,6 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
   let stood: number | null = null;
   const lines = counted(sinceRepair(log));
   const unstated = unstatedScatter(lines, loop);
-  const finest = Math.min(
-    ...lines.flatMap((l) => (l.kind === "reading" && l.row.detail.tap !== "closed" ? [l.row.uCommon] : [])),
-  );
   return lines.flatMap((line): AdjustEvent[] => {
     if (line.kind === "repair") return [];
     if (line.kind === "move") {
@@ -93,25 +116,46 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
       {
         kind: "reading",
         value,
-        ...doubtOf(Math.max(1e-3, unstated(line.row)), detail.tap === "closed" ? null : uCommon, finest),
+        u: Math.max(1e-3, unstated(line.row)),
+        // Behind a closed tap a gauge is judged at the group, once it is open: till then by its own scatter alone.
+        uCommon: detail.tap === "closed" ? 0 : uCommon,
+        instrument: [line.row.instrument.id, line.row.place, detail.tap === "closed" ? "closed" : ""].join(" "),
         ...(waited || detail.settled ? { settled: true } : {}),
       },
     ];
   });
 }
 
-/** An instrument that shares twice as much with itself as the finest one read with is a coarse one beside it. Our choice. */
-const COARSER = 2;
-
 /**
- * What a reading may be off by. Beside a finer instrument a coarse one decides nothing by what it shares with itself: that counts as its own
- * scatter. Neither does a gauge behind a closed tap: it is judged at the group once the tap is open.
+ * The log with the readings set aside that the engine doubts, as long as another at the same place counts. The technician sees which, and why.
  *
- * @param uCommon null behind the closed tap
+ * @param doubted by their place among what the engine was told
+ * @param told the lines it was told of
  */
-function doubtOf(u: number, uCommon: number | null, finest: number): { u: number; uCommon: number } {
-  if (uCommon === null) return { u, uCommon: 0 };
-  return uCommon > COARSER * finest ? { u: Math.hypot(u, uCommon), uCommon: 0 } : { u, uCommon };
+export function setAside(
+  log: readonly LogLine[],
+  doubted: readonly Doubted[],
+  told: readonly LogLine[],
+): readonly LogLine[] {
+  if (doubted.length === 0) return log;
+  const as = new Map(doubted.map((d) => [d.reading, d.as]));
+  const rows = new Map<string, Doubted["as"]>();
+  let [n, place] = [0, [] as string[]];
+  const close = () => {
+    if (place.every((id) => rows.has(id))) for (const id of place) rows.delete(id);
+    place = [];
+  };
+  for (const line of told)
+    if (line.kind === "reading") {
+      const doubt = as.get(n++);
+      place.push(line.row.id);
+      if (doubt) rows.set(line.row.id, doubt);
+    } else close();
+  close();
+  return log.map((line) => {
+    const aside = line.kind === "reading" ? rows.get(line.row.id) : undefined;
+    return aside && line.kind === "reading" ? { ...line, aside } : line;
+  });
 }
 
 /** What a repeat draws anew, by the instrument: where it was not stated, the readings of this log tell of it too. */
@@ -137,15 +181,40 @@ export function ownU({ u, uCommon }: Pick<Reading, "u" | "uCommon">): number {
   return Math.sqrt(Math.max(0, u ** 2 - uCommon ** 2));
 }
 
+/** Set otherwise than when it was read before: the grind or the amount was changed, whether or not anybody logged it. */
+function setAnew(a: Reading, b: Reading): boolean {
+  const other = (x: number | undefined, y: number | undefined) =>
+    x !== undefined && y !== undefined && Math.abs(x - y) > SAME;
+  return other(a.detail.setting, b.detail.setting);
+}
+
+/** What of a knob’s log counts as events of it: readings at the group, and what was changed between them. */
+export function changesIn(log: readonly LogLine[]): LogLine["kind"][] {
+  return drawn(counted(log)).flatMap((line) =>
+    line === "line" ? ["move" as const] : isRecord(line) || line.kind !== "reading" ? [line.kind] : [],
+  );
+}
+
+/** Read against a closed tap it says what OPV and pump do, not what the group sees. */
+const isRecord = (line: LogLine) => line.kind === "reading" && !line.aside && line.row.detail.tap !== "closed";
+
+/** A line wherever two readings one after the other were not of one state, though no move stands between them. */
+function drawn(count: readonly LogLine[]): (LogLine | "line")[] {
+  return count.flatMap((line, i): (LogLine | "line")[] => {
+    const before = count[i - 1];
+    const anew = before?.kind === "reading" && line.kind === "reading" && setAnew(before.row, line.row);
+    return anew ? ["line" as const, line] : [line];
+  });
+}
+
 export type Run = "as-found" | "as-left";
 
-/** Readings before the first move or repair, or after the last. */
+/** Readings before the first change of what is read, or after the last: a move, a repair, another grind. */
 export function runOf(log: readonly LogLine[], run: Run): Reading[] {
-  const now = counted(log);
-  const touched = (line: LogLine) => line.kind !== "reading";
+  const now = drawn(counted(log));
+  const touched = (line: LogLine | "line") => line === "line" || line.kind !== "reading";
   const first = now.findIndex(touched);
   const part =
     run === "as-found" ? now.slice(0, first === -1 ? undefined : first) : now.slice(now.findLastIndex(touched) + 1);
-  // Read against a closed tap it says what OPV and pump do, not what the group sees.
-  return part.flatMap((line) => (line.kind === "reading" && line.row.detail.tap !== "closed" ? [line.row] : []));
+  return part.flatMap((line) => (line !== "line" && line.kind === "reading" && isRecord(line) ? [line.row] : []));
 }

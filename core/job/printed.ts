@@ -154,7 +154,7 @@ const isVerdict = (word: string | undefined): word is Verdict => word !== undefi
 
 /** One knob in words; null where it was not read both as found and as left. */
 function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult | null {
-  const { title, asFound, asLeft, tolerance, knob, repairs, finding, set, moves, held } = result;
+  const { title, asFound, asLeft, tolerance, knob, repairs, finding, set, moves, held, aside = [] } = result;
   if (!asFound || !asLeft) return null;
   const unit = unitsOf(result.judged)[0]!;
   const plus = unit.id === "dC" ? (v: number) => (v > 0.05 ? "+" : "") : () => "";
@@ -187,6 +187,7 @@ function printedResult(result: SignedResult, doc: SignedDocument): PrintedResult
         (moves.length > 0 || knob === "opv" || !set) && (moves.length === 0 ? "not changed" : moves.join(", then ")),
       ),
       ...row("Renewed or freed", repairs.join("; ")),
+      ...row("Not counted", aside.join("; ")),
       ...row("How", method?.text),
     ],
     // The fault of the valve has a place of its own, among the notes.

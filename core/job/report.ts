@@ -4,6 +4,7 @@ import { descalingRule } from "../kind";
 import { faultWords, moveDone } from "../knobs";
 import { amountFigure } from "../knobs/wording";
 import type { KitInstrument } from "../metrology";
+import { formatQuantity, unitsOf } from "../quantity";
 import { SCHOOLS, schoolWords } from "../school";
 import type { SchoolId } from "../school";
 import {
@@ -34,7 +35,7 @@ import type {
   SignedStep,
 } from "./document";
 import { amountNow } from "./grind";
-import { type Run, counted, runOf } from "./log";
+import { ASIDE, type Run, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
 import type { PastResult } from "./life";
@@ -42,15 +43,8 @@ import { nextService } from "./next-service";
 import { cardOf } from "./owner-card";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
-import {
-  type KnobStanding,
-  type Standing,
-  VISIT_TASK,
-  analysisOf,
-  findingOf,
-  standingNotes,
-  takenBack,
-} from "./standing";
+import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf, standingNotes } from "./standing";
+import { takenBack } from "./taken-back";
 
 /** The report of a job: each record in words, what was left out and why, the results, and the choices behind verdicts. */
 
@@ -200,8 +194,21 @@ function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
       line.kind === "move" && loop.hand ? [moveDone(loop.hand, line.row.amount, amountFigure(loop.hand))] : [],
     ),
     repairs: log.flatMap((line) => (line.kind === "repair" && line.stands ? [line.row.text] : [])),
+    ...notCounted(knob),
     finding: faultOf(knob, standing),
   };
+}
+
+/** Readings that were excluded, or that later ones showed to be old or slips: what was read is on the report, and why it is no part of a figure. */
+function notCounted({ loop, log }: KnobStanding): { aside?: string[] } {
+  const unit = unitsOf(loop.judged)[0]!;
+  const aside = log.flatMap((line) => {
+    if (line.kind !== "reading") return [];
+    const { excluded } = line;
+    const why = excluded?.value.form === "struck" ? excluded.value.reason : line.aside && ASIDE[line.aside];
+    return why ? [`${formatQuantity(line.row.value, line.row.instrument.resolution, unit)}: ${why}`] : [];
+  });
+  return aside.length > 0 ? { aside } : {};
 }
 
 /** A fault taken stays on the report, whatever was repaired after it. */

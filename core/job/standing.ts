@@ -1,6 +1,6 @@
 import { group } from "d3-array";
 import { type AdjustQuestion, type Advice, type Knob } from "../adjust";
-import { nextAction } from "../belief";
+import { heldToRecord, nextAction } from "../belief";
 import type { MachineKind, ModelCard } from "../kind";
 import { type KnobId, type Loop, type LoopId, type LoopQuestion, type Stop, loopsOf, moduleOf } from "../knobs";
 import { isCoarse } from "../metrology";
@@ -27,10 +27,24 @@ import {
 import { type Kept, balanced } from "../volume";
 import { type Timed, sinceGrind, timedOf } from "./grind";
 import type { Entry, Finding, Job, Note, Reading, Repair, Tick, Timer } from "./job";
-import { type LogLine, adjustEvents, counted, lastRepair, logOf, ownU, runOf, sinceRepair } from "./log";
+import { figureOf } from "./figure";
+import {
+  type LogLine,
+  adjustEvents,
+  changesIn,
+  counted,
+  lastRepair,
+  logOf,
+  ownU,
+  runOf,
+  setAside,
+  sinceRepair,
+} from "./log";
 import { kindOf } from "./particulars";
 import { recipeFrom, targetsOf } from "./recipe";
 import { remembered } from "./remembered";
+import { judged } from "./judged";
+import { takenBack } from "./taken-back";
 
 /** One knob of the job: its log, what the engine is asked and what it says. */
 export interface KnobStanding {
@@ -103,23 +117,26 @@ export function standingOf(job: Job): Standing {
 
 function knobStanding(
   loop: Loop,
-  log: LogLine[],
+  lines: readonly LogLine[],
   job: Job,
   { timed, recipe, kept, values }: { timed: Timed | null; recipe: Recipe; kept: Kept; values: SheetRecords["values"] },
 ): KnobStanding {
-  const count = counted(log);
-  const repair = lastRepair(log);
+  const count = counted(lines);
+  const repair = lastRepair(lines);
+  const told = loop.with.amount?.grind && timed ? sinceGrind(lines, timed.setting) : lines;
   const finer = values.has(`${loop.id}.finer`) ? "" : finerAsked(loop, count);
   const question: AdjustQuestion | null = loop.knob && {
     knob: weighed(repair ? anew(loop, job) : loop.knob, { loop, count, recipe, kept }),
     tolerance: loop.tolerance,
     finer: finer !== "",
     opens: loop.opens === true,
-    events: adjustEvents(loop.with.amount?.grind && timed ? sinceGrind(log, timed.setting) : log, loop),
+    events: adjustEvents(told, loop),
   };
-  const stop = stopOf(loop, counted(sinceRepair(log)));
-  const advice = question && advise(question);
+  const stop = stopOf(loop, counted(sinceRepair(lines)));
+  const believed = question && advise(question);
+  const log = setAside(lines, believed?.belief?.doubted ?? [], counted(sinceRepair(told)));
   const last = runOf(log, "as-left");
+  const advice = believed && heldToRecord(believed, recordedBy(last, loop, job));
   return {
     loop,
     log,
@@ -127,7 +144,7 @@ function knobStanding(
     advice,
     stop,
     record: {
-      events: count.flatMap((line) => (line.kind === "reading" && line.row.detail.tap === "closed" ? [] : [line.kind])),
+      events: changesIn(log),
       accepted: stop === null && (advice ? advice.action.kind === "accept" : count.length > 0),
       faultTaken: findingOf(job, loop.id, repair) !== null,
       early: last.some((r) => r.early),
@@ -139,9 +156,19 @@ function knobStanding(
   };
 }
 
-/** The finer instrument to read with before anything is opened: while nothing was, and all that was read is coarse. */
-function finerAsked({ opens, knob, tolerance }: Loop, count: readonly LogLine[]): string {
-  if (!opens || !knob || count.some((line) => line.kind !== "reading")) return "";
+/** What the readings since the last change show by themselves, and what as many again would. */
+function recordedBy(run: readonly Reading[], loop: Loop, { rule, particulars }: Job) {
+  const { pump } = kindOf(particulars);
+  const of = (rows: readonly Reading[]) => judged(figureOf(rows, loop, pump), loop.tolerance, rule);
+  const now = of(run);
+  if (!now) return null;
+  const again = now.verdict === "can't tell" ? of([...run, ...run])!.verdict : now.verdict;
+  return { verdict: now.verdict, readings: run.length, wouldShow: again === "holds" || again === "just holds" };
+}
+
+/** The finer instrument to read with before anything is adjusted: while nothing was, and all that was read is coarse. */
+function finerAsked({ knob, tolerance }: Loop, count: readonly LogLine[]): string {
+  if (!knob || count.some((line) => line.kind !== "reading")) return "";
   const read = count.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
   return read.every((r) => isCoarse(r.uCommon, tolerance)) ? (read.at(-1)?.detail.finer ?? "") : "";
 }
@@ -287,16 +314,6 @@ function recordsOf(job: Job) {
     shotAccepted: taken?.form === "accepted" && !corrected.has(taken.shot),
     signed: job.state === "signed",
   };
-}
-
-/** What corrected a record or took it back, by the record’s id. Ticks and timers have no line of their own to be superseded. */
-export function takenBack({ entries }: Pick<Job, "entries">): Map<string, Entry> {
-  return new Map(
-    entries.flatMap((e) => {
-      const of = e.supersedes ?? (e.value.form === "struck" ? e.value.of : undefined);
-      return of ? [[of, e] as const] : [];
-    }),
-  );
 }
 
 /** Ticks that were not taken back. Ticked anew after that, it is an entry. */

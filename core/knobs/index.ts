@@ -3,3 +3,4 @@ export { BREW_PRESSURE_TITLE, OPV_HELD } from "./brew-pressure";
 export * from "./loop";
 export * from "./registry";
 export * from "./wording";
+export { endedWords, isLeftAsIs } from "./words";

@@ -38,3 +38,10 @@ export function plainFault(fault: FaultKind): FaultWords {
   if (fault === "look-first") return LOOK_FIRST([]);
   return { says: PLAIN[fault], checks: ["Look at the part and what it moves."], part: "To be found" };
 }
+
+/** An instrument that can’t tell is no fault of the machine: what it reads is left as it is. */
+export const isLeftAsIs = (fault: string | null): boolean => fault === "gauge-too-coarse";
+
+/** How an adjustment ended that was not accepted, in short. */
+export const endedWords = (fault: string): string =>
+  isLeftAsIs(fault) ? "left as it is: can’t tell" : "ended with a fault";

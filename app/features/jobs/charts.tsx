@@ -57,7 +57,7 @@ function KnobChart({ loop }: { loop: LoopView }) {
   const clip = (v: number) => Math.min(y.range()[0]!, Math.max(y.range()[1]!, y(v)));
   const per = loop.hand?.unit.one ?? "";
   const said = response
-    ? `${points.length} readings over ${loop.runs.moves} ${loop.runs.moves === 1 ? "adjustment" : "adjustments"}: ${show(Math.abs(response.mean))} ± ${show(2 * response.sd)} ${unit.symbol} per ${per}, from ${show(points[0]!.value)} to ${show(points.at(-1)!.value)} ${unit.symbol}.`
+    ? `${points.length} readings over ${loop.runs.moves} ${loop.runs.moves === 1 ? "adjustment" : "adjustments"}: ${show(Math.abs(response.mean))} ± ${show(2 * response.sd)} ${unit.symbol} per ${per}.`
     : `${points.length} readings.`;
   const band = area<number>()
     .x((v) => x(v))

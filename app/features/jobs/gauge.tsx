@@ -15,6 +15,7 @@ import { CorrectionFrame } from "~app/ui/correction";
 import { Day, useDates } from "~app/ui/dates";
 import { Strip } from "~app/ui/strip";
 import { ExplainedVerdict } from "~app/ui/verdict";
+import { isLeftAsIs } from "~core/knobs";
 import { formatFigure, formatUncertainty, unitById } from "~core/quantity";
 
 const Charts = lazyPart(() => import("./charts"));
@@ -114,11 +115,9 @@ function phase(sheet: SheetView, loop: LoopView): string {
   if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
   if (loop.amount?.retime) return "at the previous grind";
   if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last adjustment" : "as found";
-  if (tasks.some((t) => t.kind === "readings" && t.run === "as-left"))
-    return `as left, reading ${runs.asLeft + 1} of ${needed.left}`;
-  if (!runs.touched)
-    return runs.asFound < needed.found ? `as found, reading ${runs.asFound + 1} of ${needed.found}` : "as found";
-  return runs.asLeft < needed.left ? `as left, reading ${runs.asLeft + 1} of ${needed.left}` : "as left";
+  const left = runs.touched || tasks.some((t) => t.kind === "readings" && t.run === "as-left");
+  const [called, read, of] = left ? ["as left", runs.asLeft, needed.left] : ["as found", runs.asFound, needed.found];
+  return read < of ? `${called}, reading ${read + 1} of ${of}` : called;
 }
 
 function waiting(sheet: SheetView): string {
@@ -158,7 +157,8 @@ function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopV
   const found = runs.asFound >= needed.found || runs.touched || loop.stopped;
   const turning = found && here.turns;
   const move = turning && advice?.kind === "move" && !loop.finding && here.moves;
-  const fault = turning && advice?.kind === "fault" && !loop.finding;
+  // A gauge that can’t tell is read beside a finer one: that entry is not hidden.
+  const fault = turning && advice?.kind === "fault" && !loop.finding && !isLeftAsIs(advice.fault);
   const ended = loop.finding !== null && runs.asLeft >= needed.left;
   return (
     <>

@@ -2,9 +2,12 @@ import type { Place } from "~core/metrology";
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
 import { Clock } from "~app/ui/dates";
+import { EntryForm } from "~app/ui/entry-form";
+import { useEntry } from "~app/ui/use-entry";
 import { amountWords } from "~core/grinder";
 import { moveDone } from "~core/knobs";
 import { PLACE_WORDS } from "./place-words";
+import { LineButton } from "./undo";
 import { formatQuantity, formatTurns, unitById } from "~core/quantity";
 
 export interface Correcting {
@@ -27,7 +30,17 @@ export interface LineEntryProps {
 type Line = LoopView["log"][number];
 
 /** Readings and turns in the order they were made. A corrected line stays, struck through. */
-export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Correcting) => void) | undefined }) {
+export function Log({
+  loop,
+  jobId,
+  newId,
+  onCorrect,
+}: {
+  loop: LoopView;
+  jobId: string;
+  newId: string;
+  onCorrect?: ((c: Correcting) => void) | undefined;
+}) {
   if (loop.log.length === 0) return null;
   return (
     <ol aria-label="Readings and adjustments" className="divide-y divide-rule border-y border-rule">
@@ -51,9 +64,14 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
                 `, gauge showed ${formatQuantity(line.shown, line.resolution, unitById(loop.unit))}`}
               {line.kind === "repair" && "renewed or freed"}
               {line.kind === "reading" && besideOf(line, loop)}
+              {line.kind === "reading" && line.aside && <strong className="text-ink">, {line.aside}</strong>}
               {line.kind === "reading" && line.early && <strong className="text-ink"> {line.early}</strong>}
               {line.reason && `, corrected: ${line.reason}`}
+              {line.kind === "reading" && line.excluded && `, excluded: ${line.excluded.why}`}
             </span>
+            {onCorrect && line.kind === "reading" && (line.stands || line.excluded) && (
+              <Exclusion jobId={jobId} newId={newId} line={line} said={said} />
+            )}
             {onCorrect && line.stands && (
               <button
                 type="button"
@@ -69,6 +87,54 @@ export function Log({ loop, onCorrect }: { loop: LoopView; onCorrect?: ((c: Corr
         );
       })}
     </ol>
+  );
+}
+
+/** Why a reading may be no reading of what is there. */
+const WHY = ["Misread", "Not steady yet", "Old value", "Wrong gauge or unit"];
+
+/** Takes a reading out of what is made of the others, by its reason; or counts it again. */
+function Exclusion({
+  jobId,
+  newId,
+  line,
+  said,
+}: {
+  jobId: string;
+  newId: string;
+  line: Extract<Line, { kind: "reading" }>;
+  said: string;
+}) {
+  const id = line.excluded?.id ?? line.id;
+  const entry = useEntry("strike", jobId, newId, { key: `strike-${id}` });
+  const form = (
+    <EntryForm entry={entry} className="flex flex-wrap gap-x-2">
+      <input type="hidden" name="entryId" value={id} />
+      {line.excluded ? (
+        <LineButton does="Count again" what={said} disabled={entry.busy} />
+      ) : (
+        WHY.map((why) => (
+          <button
+            key={why}
+            name="reason"
+            value={why}
+            disabled={entry.busy}
+            className="min-h-11 cursor-pointer rounded border-2 border-edge px-3 text-sm"
+          >
+            {why}
+          </button>
+        ))
+      )}
+    </EntryForm>
+  );
+  if (line.excluded) return form;
+  return (
+    <details className="max-sm:order-last open:basis-full">
+      <summary className="min-h-11 cursor-pointer px-2 py-3 text-sm underline decoration-edge underline-offset-4">
+        Exclude<span className="sr-only"> {said}</span>
+      </summary>
+      {form}
+    </details>
   );
 }
 

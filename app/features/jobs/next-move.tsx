@@ -1,5 +1,6 @@
 import type { LoopView } from "~server/jobs/views/knob";
 import type { SheetView } from "~server/jobs/views/sheet";
+import { isLeftAsIs } from "~core/knobs";
 import { EntryForm } from "~app/ui/entry-form";
 import { useEntry } from "~app/ui/use-entry";
 import { Button } from "~app/ui/button";
@@ -8,10 +9,13 @@ import { TextField } from "~app/ui/field";
 /** The next move, as a colleague would say it; why, one tap away. */
 export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
   const { advice, finding } = loop;
+  const look = (calm: boolean) => (calm ? "border-brass bg-brass-wash" : "border-alarm bg-alarm-wash");
   if (finding)
     return (
-      <p className="border-l-8 border-alarm bg-alarm-wash p-3 font-semibold">
-        Adjusting ended with a fault. {loop.runs.asLeft < loop.needed.left && !loop.stopped && "Read what is left."}
+      <p className={`border-l-8 p-3 font-semibold ${look(isLeftAsIs(finding.fault))}`}>
+        {isLeftAsIs(finding.fault)
+          ? "Left as it is: can’t tell with this instrument."
+          : "Adjusting ended with a fault."}
       </p>
     );
   if (!advice) return null;
@@ -20,7 +24,7 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
     <section
       aria-label="Next move"
       aria-live="polite"
-      className={`grid gap-1 border-l-8 p-3 ${fault ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
+      className={`grid gap-1 border-l-8 p-3 ${look(!fault || isLeftAsIs(advice.fault))}`}
     >
       <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
       {loop.amount?.to && (
@@ -50,21 +54,26 @@ export function NextMove({ sheet, loop, newId }: { sheet: SheetView; loop: LoopV
 
 function TakeFault({ sheet, loop, newId }: { sheet: SheetView; loop: LoopView; newId: string }) {
   const entry = useEntry("fault", sheet.job.id, newId, { key: `fault-${loop.id}` });
-  const { checks = [], part } = loop.advice ?? {};
+  const { checks = [], part, fault = null } = loop.advice ?? {};
+  const asIs = isLeftAsIs(fault);
   return (
     <>
-      <h3 className="mt-2 font-bold">Look here next</h3>
-      <ul className="grid gap-1 text-sm">
-        {checks.map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-      </ul>
+      {!asIs && (
+        <>
+          <h3 className="mt-2 font-bold">Look here next</h3>
+          <ul className="grid gap-1 text-sm">
+            {checks.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </>
+      )}
       <EntryForm entry={entry} className="mt-2 grid gap-3">
         <input type="hidden" name="loop" value={loop.id} />
         <TextField field={entry.fields.text!} label="Found, for the report" />
         {part && <p className="text-sm">For the parts list: {part}.</p>}
-        <Button look="alarm" disabled={entry.busy}>
-          End adjusting with this fault
+        <Button look={asIs ? "plain" : "alarm"} disabled={entry.busy}>
+          {asIs ? "Leave it as it is" : "End adjusting with this fault"}
         </Button>
       </EntryForm>
     </>

@@ -80,7 +80,7 @@ export function StationList(props: StationProps) {
         {sheet.signature && <Signed sheet={sheet} newId={newId} origin={props.origin} added={props.added} />}
         {!sheet.signature && sheet.loop && sheet.loop.log.length > 0 && (
           <div className="px-4 pb-4 wide:pr-6 wide:pl-[4.2rem]">
-            <Log loop={sheet.loop} onCorrect={props.onCorrect} />
+            <Log loop={sheet.loop} jobId={job.id} newId={newId} onCorrect={props.onCorrect} />
           </div>
         )}
       </div>

@@ -10,12 +10,12 @@ import { addMove, addReading } from "./readings";
 import { addNote } from "./notes";
 import { changeLink } from "./links";
 import { sign } from "./signing";
-import { beginJob } from "../fresh-machine";
+import { beginJob, freshMachine } from "../fresh-machine";
 import { personOf } from "../person-of";
-import { readDocument, standingOf } from "../../../core/job";
+import { readDocument, runOf, standingOf } from "../../../core/job";
 import { knobOf } from "../../../core/job/job.fixture";
 import { jobFrom } from "../../../db/queries/job-from";
-import { addTick } from "./tasks";
+import { addTick, strike } from "./tasks";
 
 /** Writes on the demo's database: order of work, one record per command, the wall, and what the database itself refuses. */
 
@@ -140,6 +140,34 @@ test("a correction supersedes: the old reading stays and stands no more", async 
   const { log, question } = knobOf(await standing(jobId), "opv");
   expect(log.map((line) => line.stands)).toEqual([false, true]);
   expect(question!.events).toEqual([expect.objectContaining({ kind: "reading", value: expect.closeTo(9.1, 2) })]);
+});
+
+test("a reading is excluded with a reason and counts no more; counted again, it is as it was; all of it stays on record", async () => {
+  const [known] = await db.select().from(machine).where(eq(machine.serial, "NTA-8071"));
+  const machineId = await freshMachine(lead, known!.modelId, "Exclude");
+  const jobId = await beginJob(lead, machineId, "check", { schools: { opv: "regulate" } });
+  await addNote(target(jobId), { station: "look-over", area: "", text: "Clean." });
+  await addTick(target(jobId), { key: "tools" });
+  const misread = randomUUID();
+  await addReading(target(jobId), shown(9));
+  await addReading(target(jobId, lead, misread), shown(6));
+  const run = async () => runOf(knobOf(await standing(jobId), "opv").log, "as-found").map((r) => r.indicated);
+  expect(await run()).toEqual([9, 6]);
+  await expect(strike(target(jobId), { entryId: misread, reason: "" })).rejects.toThrow("Say why");
+  const exclusion = randomUUID();
+  await strike(target(jobId, lead, exclusion), { entryId: misread, reason: "Misread" });
+  await strike(target(jobId, lead, exclusion), { entryId: misread, reason: "Misread" });
+  expect(await run()).toEqual([9]);
+  const { log, question } = knobOf(await standing(jobId), "opv");
+  expect(log.map((line) => line.stands)).toEqual([true, false]);
+  expect(question!.events).toHaveLength(1);
+  await expect(strike(target(jobId), { entryId: misread, reason: "Misread" })).rejects.toThrow("excluded already");
+  await strike(target(jobId), { entryId: exclusion, reason: "" });
+  expect(await run()).toEqual([9, 6]);
+  // And once more.
+  await strike(target(jobId), { entryId: misread, reason: "Not steady yet" });
+  expect(await run()).toEqual([9]);
+  await expect(strike(target(jobId, stranger), { entryId: misread, reason: "Misread" })).rejects.toThrow("no such job");
 });
 
 test("the wall: another workshop's job is not there, and its command ids are nobody else's", async () => {

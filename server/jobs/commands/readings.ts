@@ -136,8 +136,7 @@ export function addReading(target: Target, input: ReadingInput) {
         "The isolation tap is closed: a gauge at the group sees no pump. Read the gauge on the pump side.",
         "place",
       );
-    const finer =
-      loop.opens && isCoarse(m.uCommon, loop.tolerance) ? await finerInKit(tx, target, at, { m, place }) : null;
+    const finer = isCoarse(m.uCommon, loop.tolerance) ? await finerInKit(tx, target, at, { m, place }) : null;
     const detail: ReadingDetail = {
       ...input.detail,
       ...(closed ? { tap: "closed" as const } : {}),

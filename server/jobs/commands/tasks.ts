@@ -2,7 +2,15 @@ import { randomUUID } from "node:crypto";
 import { and, eq, sql } from "drizzle-orm";
 import { dayIn } from "../../../core/day";
 import { PATTERNS } from "../../../core/diagnose";
-import { type Job, type Standing, skipTask, standingEntries, standingTicks, standingTimers } from "../../../core/job";
+import {
+  type Job,
+  type Standing,
+  excludedIn,
+  skipTask,
+  standingEntries,
+  standingTicks,
+  standingTimers,
+} from "../../../core/job";
 import { pressureCheck } from "../../../core/pressure";
 import { STOP_TASK, type Task, type TaskValue, Unfit, instrumentsIn, readTask, rowOf } from "../../../core/sheet";
 import type { Transaction } from "../../../db/client";
@@ -189,6 +197,7 @@ export function strike(target: Target, input: { entryId: string; reason: string 
         .values({ ...made, task: line.task, supersedes: line.id, value: { form: "struck", reason } });
       return;
     }
+    if (await excluded(tx, job, made, { id, reason })) return;
     const ticked = job.ticks.find((t) => t.id === id);
     const timed = job.timers.find((t) => t.id === id && t.endedAt !== null);
     const of = ticked ?? timed;
@@ -200,6 +209,29 @@ export function strike(target: Target, input: { entryId: string; reason: string 
     if (ticked) await stopWarmUp(tx, standing(), target, task);
     else await runOn(tx, standing(), target, timed!);
   });
+}
+
+/** A reading excluded from what is made of the others, or counted again: both stay on record. False where the id is none of theirs. */
+async function excluded(
+  tx: Transaction,
+  job: Job,
+  made: ReturnType<typeof keys>,
+  { id, reason }: { id: string; reason: string },
+): Promise<boolean> {
+  const all = excludedIn(job);
+  const read = job.readings.find((r) => r.id === id);
+  if (!read) {
+    const by = job.readings.map((r) => all.get(r.id)).find((e) => e?.id === id);
+    if (!by) return false;
+    const value = { form: "struck" as const, reason: reason || "counted again" };
+    await tx.insert(entry).values({ ...made, task: by.task, supersedes: by.id, value });
+    return true;
+  }
+  if (all.has(id) || job.readings.some((r) => r.supersedes === id))
+    throw new Refused("That reading was corrected or excluded already. Nothing changed.");
+  if (reason.length < 3) throw new Refused("Say why it is excluded.", "reason");
+  await tx.insert(entry).values({ ...made, task: read.loop, value: { form: "struck", reason, of: id } });
+  return true;
 }
 
 /** What a check showed, towards a cause. The newest outcome of a check counts. */

@@ -1,6 +1,7 @@
 import { dayIn } from "../../../core/day";
 import { backToFound, explain, faultsOf } from "../../../core/adjust";
 import {
+  ASIDE,
   type Figure,
   type KnobStanding,
   type Result,
@@ -20,7 +21,16 @@ import {
   standingShots,
 } from "../../../core/job";
 import { amountFigure, amountWords, rateAt } from "../../../core/grinder";
-import { type Loop, faultWords, learntFrom, moduleOf, partFor, unitOf, wordingFor } from "../../../core/knobs";
+import {
+  type Loop,
+  faultWords,
+  isLeftAsIs,
+  learntFrom,
+  moduleOf,
+  partFor,
+  unitOf,
+  wordingFor,
+} from "../../../core/knobs";
 import {
   type KitInstrument,
   type Suitability,
@@ -94,7 +104,12 @@ export function loopView(
   const last = readings.findLast((r) => tapClosed || r.detail.tap !== "closed") ?? readings.at(-1);
   const away = tapClosed ? fitting.filter((g) => g.place !== "group") : [];
   const seeing = away.length > 0 ? away : fitting;
-  const lastGauge = tapClosed && last?.place === "group" ? undefined : last?.instrument;
+  const { action } = at.advice ?? {};
+  const asksFiner =
+    (action?.kind === "recheck" && action.reason === "finer-first") ||
+    (action?.kind === "fault" && isLeftAsIs(action.fault));
+  const finer = asksFiner ? fitting.find((g) => g.name === last?.detail.finer) : undefined;
+  const lastGauge = finer ?? (tapClosed && last?.place === "group" ? undefined : last?.instrument);
   const resolution = lastGauge?.resolution ?? seeing[0]?.resolution ?? 0.1;
   const current = resultOf(at, brief.runs.touched ? "as-left" : "as-found", standing);
   const moved = log.findLast((line) => line.kind === "move" && line.stands);
@@ -108,7 +123,7 @@ export function loopView(
     places: loop.places,
     tapClosed,
     /** Where the gauge in hand sat for the last reading: it stays there until somebody says otherwise. */
-    lastPlace: lastGauge ? (last?.place ?? null) : null,
+    lastPlace: finer ? finer.place : lastGauge ? (last?.place ?? null) : null,
     ran: loop.with.ran === true,
     dosed: loop.with.dosed === true,
     basket:
@@ -159,6 +174,9 @@ export function loopView(
       return {
         ...common,
         kind: line.kind,
+        aside: line.aside ? `${ASIDE[line.aside]}: not counted` : "",
+        excluded:
+          line.excluded?.value.form === "struck" ? { id: line.excluded.id, why: line.excluded.value.reason } : null,
         gauge: instrument.name,
         gaugeId: instrument.id,
         typed,
@@ -277,13 +295,21 @@ function adviceView(
       now,
     };
   }
-  const words = wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop));
+  const read = log.findLast((line) => line.kind === "reading" && line.stands);
+  const row = read?.kind === "reading" ? read.row : undefined;
+  const finer = row?.detail.finer;
+  const dial = row && row.toGroup !== 0 ? { add: -row.toGroup, name: named(row.instrument) } : undefined;
+  const words = {
+    ...wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop)),
+    ...(finer ? { finer } : {}),
+    ...(dial ? { dial } : {}),
+  };
   const said = explain(advice, question, words);
   const even = action.kind === "move" && action.expected.pInside >= 0.5;
   const taught = action.kind === "move" && loop.with.taught ? teachingOf(knob, standing) : null;
   if (action.kind === "accept") said.headline = inSpec(knob, standing, moment);
   if (action.kind === "recheck" && action.reason === "finer-first")
-    said.headline = `Read with ${record.finer} before anything is opened.`;
+    said.headline = `Read with ${record.finer} before anything is ${loop.opens ? "opened" : "adjusted"}.`;
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const faults = action.kind === "fault" ? faultsOf(action) : [];
   const back = action.kind === "fault" ? backToFound(action, question, words) : null;
@@ -301,6 +327,9 @@ function adviceView(
     now,
   };
 }
+
+/** A machine’s own gauge in the middle of a sentence. */
+const named = ({ name }: KitInstrument) => (name.startsWith("The ") ? `t${name.slice(1)}` : name);
 
 /** In spec, and what its stations still ask for before they are done: the sheet and the gauge say the same. */
 function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standing, now: number): string {
@@ -351,7 +380,7 @@ function chartOf({ loop, log, advice }: KnobStanding) {
   const points: { at: number; value: number; u: number }[] = [];
   for (const line of counted(sinceRepair(log))) {
     if (line.kind === "move") at += line.row.amount;
-    else if (line.kind === "reading") points.push({ at, value: line.row.value, u: line.row.u });
+    else if (line.kind === "reading" && !line.aside) points.push({ at, value: line.row.value, u: line.row.u });
   }
   const response = advice?.belief?.response;
   return {

@@ -7,7 +7,9 @@ import {
   type Standing,
   type Timer,
   analysisOf,
+  findingOf,
   foundWork,
+  lastRepair,
   linesOfWork,
   resultOf,
   runOf,
@@ -24,7 +26,7 @@ import {
 } from "../../../core/job";
 import { PATTERNS, diagnose } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
-import { type LoopId, moduleOf, unitOf } from "../../../core/knobs";
+import { type LoopId, endedWords, moduleOf, unitOf } from "../../../core/knobs";
 import type { InstrumentQuantity, KitInstrument, Place } from "../../../core/metrology";
 import {
   type StationProgress,
@@ -190,7 +192,8 @@ function saysOf(tasks: readonly Task[], { standing, pressureUnit }: Shown) {
   if (adjusted) {
     const { moves } = readingRuns(adjusted.record.events);
     const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
-    return { figures: [], text: adjusted.record.faultTaken ? "ended with a fault" : said, verdict: null };
+    const finding = findingOf(standing.job, adjusted.loop.id, lastRepair(adjusted.log));
+    return { figures: [], text: finding ? endedWords(finding.fault) : said, verdict: null };
   }
   const found = tasks.some((t) => t.kind === "readings" && t.run === "as-found");
   const figures = knobs.flatMap((knob) => {

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { SheetView } from "~server/jobs/views/sheet";
 import type { TaskProps } from "./props";
 import { VerdictMark } from "~app/ui/verdict";
+import { endedWords } from "~core/knobs";
 import { formatQuantity, unitById } from "~core/quantity";
 
 type Props = Pick<TaskProps<"readings" | "loop">, "task" | "sheet">;
@@ -73,7 +74,7 @@ function LoopSection({
             <VerdictMark verdict={point.verdict} />
           </>
         )}
-        {loop.finding && <strong>ended with a fault</strong>}
+        {loop.finding && <strong>{endedWords(loop.finding.fault)}</strong>}
         {!shown && (
           <Link
             to={`?at=${sheet.open?.id}&loop=${loop.id}`}

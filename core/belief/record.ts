@@ -1,0 +1,38 @@
+import type { Action, Advice } from "../adjust/types";
+import type { Verdict } from "../metrology";
+
+/** What was read since the last change says by itself, without anything that was learnt elsewhere. */
+export interface Recorded {
+  readonly verdict: Verdict;
+  readonly readings: number;
+  /** As many readings again, if they scatter like these, would show it inside. */
+  readonly wouldShow: boolean;
+}
+
+/** Readings after which another one lessens the mean’s scatter by little. Our choice. */
+const MOST = 4;
+
+/**
+ * The advice, held against the record: nothing is accepted that the record does not show, and nothing is moved that it shows in spec. What
+ * was learnt of a machine helps to land; that it landed has to be measured.
+ *
+ * @param record null where nothing was read since the last change
+ */
+export function heldToRecord(advice: Advice, record: Recorded | null): Advice {
+  const { action } = advice;
+  if (!record) return advice;
+  const inside = record.verdict === "holds" || record.verdict === "just holds";
+  const more = record.readings < MOST;
+  if (action.kind === "accept" && !inside) {
+    if (more && record.wouldShow) return { ...advice, action: { kind: "recheck", reason: "for-the-record" } };
+    const undecided: Action = {
+      kind: "fault",
+      fault: "gauge-too-coarse",
+      causes: [{ kind: "gauge-too-coarse", probability: 1 }],
+    };
+    return { ...advice, action: undecided };
+  }
+  if (action.kind === "move" && record.verdict === "holds")
+    return { ...advice, action: more ? { kind: "recheck", reason: "not-sure-yet" } : { kind: "accept" } };
+  return advice;
+}
