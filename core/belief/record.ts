@@ -7,6 +7,8 @@ export interface Recorded {
   readonly readings: number;
   /** As many readings again, if they scatter like these, would show it inside. */
   readonly wouldShow: boolean;
+  /** What was read was put right by hand: whatever the setting gives, this is what is used. */
+  readonly byHand?: boolean;
 }
 
 /** Readings after which another one lessens the mean’s scatter by little. Our choice. */
@@ -32,6 +34,7 @@ export function heldToRecord(advice: Advice, record: Recorded | null): Advice {
     };
     return { ...advice, action: undecided };
   }
+  if (inside && record.byHand) return { ...advice, action: { kind: "accept" } };
   if (action.kind === "move" && record.verdict === "holds")
     return { ...advice, action: more ? { kind: "recheck", reason: "not-sure-yet" } : { kind: "accept" } };
   return advice;

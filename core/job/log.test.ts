@@ -2,7 +2,7 @@ import { KINDS, type KindId, usualCard } from "../kind";
 import { type LoopId, learntFrom, loopsOf, wordingFor } from "../knobs";
 import { USUAL_OPV } from "../pressure";
 import { USUAL_SCHOOLS } from "../school";
-import { type LogLine, type Reading, adjustEvents, counted, figureOf, measured, runOf } from ".";
+import { type LogLine, type Reading, adjustEvents, changesIn, counted, figureOf, measured, runOf } from ".";
 
 /** From the log to one figure: pooled within a gauge, weighed between gauges. */
 
@@ -183,12 +183,50 @@ test("a coarse gauge of the machine’s own sets the OPV against the closed tap;
   ]);
 });
 
-test("doses are repeats only into the same basket, and whole; of halves neither counts", () => {
-  const log = [
-    line(9.1, { basket: "single" }),
-    line(17.6, { basket: "double" }),
-    line(8.9, { basket: "double", half: 1 }),
-    line(17.9, { basket: "double" }),
-  ];
-  expect(runOf(log, "as-found").map((r) => r.indicated)).toEqual([17.6, 17.9]);
+describe("what went into the basket", () => {
+  const figures = (log: LogLine[]) =>
+    (["as-found", "as-left"] as const).map((run) => runOf(log, run).map((r) => r.indicated));
+
+  test("doses are repeats only into the same basket, and whole: half a dose is none", () => {
+    const log = [
+      line(9.1, { basket: "single" }),
+      line(17.6, { basket: "double" }),
+      line(8.9, { basket: "double", half: 1 }),
+      line(17.9, { basket: "double" }),
+    ];
+    expect(figures(log)[0]).toEqual([17.6, 17.9]);
+  });
+
+  test("two halves are their sum, known as well as both, and trimmed it is what was left of it", () => {
+    const log = [line(9.8, { half: 1 }), line(9.4, { half: 2, trimmed: 17.8 })];
+    expect(figures(log)).toEqual([[expect.closeTo(19.2, 9)], [17.8]]);
+    const [whole] = counted(log);
+    expect(whole!.kind === "reading" && whole!.row.uCommon).toBeCloseTo(2 * 0.05, 9);
+    expect(changesIn(log)).toEqual(["reading", "move", "reading"]);
+    // The engine learns from what the grinder gave.
+    expect(adjustEvents(log, loop("basket", "K9"))).toMatchObject([
+      { kind: "reading", value: expect.closeTo(19.2, 9) },
+    ]);
+  });
+
+  test("trimmed whole: as found and as left both stand, and a dose after it is another one", () => {
+    const log = [line(19.2, { trimmed: 17.8 })];
+    expect(figures(log)).toEqual([[19.2], [17.8]]);
+    expect(figures([...log, line(18.9, {})])).toEqual([[19.2], [18.9]]);
+  });
+
+  test("a timer runs for each half", () => {
+    const log = [line(9, { half: 1, amount: 4.1, setting: 10 }), line(9.2, { half: 2, amount: 4.3, setting: 10 })];
+    expect(counted(log)).toMatchObject([{ row: { value: 18.2, detail: { amount: expect.closeTo(8.4, 9) } } }]);
+  });
+
+  test("another grind draws a line, and so does an amount set otherwise: doses of the one before are no part of what is left", () => {
+    const log = [
+      line(16, { amount: 8, setting: 10 }),
+      line(17, { amount: 8, setting: 12 }),
+      line(18, { amount: 9, setting: 12 }),
+    ];
+    expect(figures(log)).toEqual([[16], [18]]);
+    expect(changesIn(log)).toEqual(["reading", "move", "reading", "move", "reading"]);
+  });
 });

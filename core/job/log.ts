@@ -55,17 +55,47 @@ export function excludedIn(job: Pick<Job, "entries">): Map<string, Entry> {
 /** What counts: lines that stand, and no flowing readings, which are evidence beside the loop. */
 export function counted(log: readonly LogLine[]): LogLine[] {
   const basket = basketInUse(log);
-  return log.filter((line) => line.stands && !(line.kind === "reading" && beside(line.row, basket)));
+  return wholeDoses(log.filter((line) => line.stands && !(line.kind === "reading" && beside(line.row, basket))));
 }
 
-/** Flowing, half a dose, or into another basket: evidence beside the loop, not a step of it. */
+/** Flowing, or into another basket: evidence beside the loop, not a step of it. */
 function beside({ detail }: Reading, basket: "single" | "double" | undefined): boolean {
-  return Boolean(detail.flowing) || detail.half !== undefined || (detail.basket ?? basket) !== basket;
+  return Boolean(detail.flowing) || (detail.basket ?? basket) !== basket;
 }
 
-/** The basket last dosed into, whole; undefined where nobody said which. */
-function basketInUse(log: readonly LogLine[]): "single" | "double" | undefined {
-  const last = log.findLast((l) => l.kind === "reading" && l.stands && l.row.detail.half === undefined);
+/** A dose in two halves is their sum, by the line of its second; half a dose is none. */
+function wholeDoses(lines: readonly LogLine[]): LogLine[] {
+  let first: Reading | null = null;
+  return lines.flatMap((line) => {
+    const half = line.kind === "reading" ? line.row.detail.half : undefined;
+    const before = first;
+    first = half === 1 && line.kind === "reading" ? line.row : null;
+    if (half === undefined) return [line];
+    return half === 2 && line.kind === "reading" && before ? [{ ...line, row: sumOf(before, line.row) }] : [];
+  });
+}
+
+function sumOf(a: Reading, b: Reading): Reading {
+  const detail = { ...b.detail };
+  delete detail.half;
+  // A timer runs for each half, a dial stands for both.
+  const amount = detail.setting !== undefined && a.detail.amount !== undefined ? a.detail.amount : 0;
+  const own = Math.hypot(ownU(a), ownU(b));
+  const uCommon = a.uCommon + b.uCommon;
+  return {
+    ...b,
+    indicated: a.indicated + b.indicated,
+    value: a.value + b.value,
+    u: Math.hypot(own, uCommon),
+    uCommon,
+    early: a.early || b.early,
+    detail: { ...detail, ...(detail.amount === undefined ? {} : { amount: detail.amount + amount }) },
+  };
+}
+
+/** The basket last dosed into; undefined where nobody said which. */
+export function basketInUse(log: readonly LogLine[]): "single" | "double" | undefined {
+  const last = log.findLast((l) => l.kind === "reading" && l.stands);
   return last?.kind === "reading" ? last.row.detail.basket : undefined;
 }
 
@@ -185,7 +215,7 @@ export function ownU({ u, uCommon }: Pick<Reading, "u" | "uCommon">): number {
 function setAnew(a: Reading, b: Reading): boolean {
   const other = (x: number | undefined, y: number | undefined) =>
     x !== undefined && y !== undefined && Math.abs(x - y) > SAME;
-  return other(a.detail.setting, b.detail.setting);
+  return other(a.detail.setting, b.detail.setting) || other(a.detail.amount, b.detail.amount);
 }
 
 /** What of a knob’s log counts as events of it: readings at the group, and what was changed between them. */
@@ -198,14 +228,25 @@ export function changesIn(log: readonly LogLine[]): LogLine["kind"][] {
 /** Read against a closed tap it says what OPV and pump do, not what the group sees. */
 const isRecord = (line: LogLine) => line.kind === "reading" && !line.aside && line.row.detail.tap !== "closed";
 
-/** A line wherever two readings one after the other were not of one state, though no move stands between them. */
+/** A line wherever two readings one after the other were not of one state, though no move stands between them; and where a dose was trimmed. */
 function drawn(count: readonly LogLine[]): (LogLine | "line")[] {
   return count.flatMap((line, i): (LogLine | "line")[] => {
     const before = count[i - 1];
-    const anew = before?.kind === "reading" && line.kind === "reading" && setAnew(before.row, line.row);
-    return anew ? ["line" as const, line] : [line];
+    if (line.kind !== "reading") return [line];
+    const anew =
+      before?.kind === "reading" && (setAnew(before.row, line.row) || before.row.detail.trimmed !== undefined);
+    const { trimmed } = line.row.detail;
+    const weighed = anew ? ["line" as const, line] : [line];
+    return trimmed === undefined ? weighed : [...weighed, "line", { ...line, row: trimmedTo(trimmed, line.row) }];
   });
 }
+
+/** What went into the basket. @param trimmed g, by the same scale */
+const trimmedTo = (trimmed: number, row: Reading): Reading => ({
+  ...row,
+  indicated: trimmed,
+  value: row.value - row.indicated + trimmed,
+});
 
 export type Run = "as-found" | "as-left";
 

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { KINDS, type KindId } from "../kind";
 import { aGauge, aJob, aMove, aReading, knobOf } from "./job.fixture";
-import { type Job, resultOf, runOf, standingOf } from ".";
+import { type Job, type Reading, resultOf, runOf, standingOf } from ".";
 
 /** What is recorded is what was measured since the last change; what is advised never speaks against it. */
 
@@ -100,6 +100,43 @@ test("what is learnt of a machine lands it, and does not stand for a reading of 
   });
   expect(left!.verdict).toBe("can't tell");
   expect(action.kind).not.toBe("accept");
+});
+
+describe("the dose is what went into the basket", () => {
+  const scale = { ...aGauge("Scale"), quantity: "mass" as const, highest: 200, repeatability: 0.05 };
+  const dosed = (id: KindId, readings: [number, Reading["detail"]][]) => {
+    const standing = standingOf(
+      aJob(id, "handover", {
+        readings: readings.map(([value, detail], i) => ({
+          ...aReading(i + 1, value, detail, { unit: "g", instrument: scale }),
+          loop: "basket" as const,
+        })),
+      }),
+    );
+    const knob = knobOf(standing, "basket");
+    return { knob, found: resultOf(knob, "as-found", standing), left: resultOf(knob, "as-left", standing) };
+  };
+  const dial = (Object.keys(KINDS) as KindId[]).find((id) => KINDS[id].knobs.includes("dose-dial"))!;
+
+  test.each([KIND, dial])("%s: in two halves and trimmed it is judged as trimmed, and found as it was", (id) => {
+    const amount = id === dial ? { amount: 2 } : {};
+    const { knob, found, left } = dosed(id, [
+      [9.8, { half: 1, ...amount }],
+      [9.4, { half: 2, trimmed: 17.8, ...amount }],
+    ]);
+    expect([found!.value, found!.verdict]).toEqual([expect.closeTo(19.2, 6), "off"]);
+    expect([left!.value, left!.verdict]).toEqual([17.8, expect.stringMatching(/holds/)]);
+    // Whatever the grinder gives, nothing is asked to be set for a dose that is right in the basket.
+    expect(knob.record.accepted).toBe(true);
+    expect(knob.record.turns).toBe(false);
+  });
+
+  test("a single basket picks its own dose", () => {
+    const { knob, left } = dosed(KIND, [[11, { basket: "single", trimmed: 9 }]]);
+    expect(knob.loop.tolerance.target).toBe(9);
+    expect(left).toMatchObject({ value: 9, verdict: "holds" });
+    expect(dosed(KIND, [[18, { basket: "double" }]]).knob.loop.tolerance.target).toBe(18);
+  });
 });
 
 const reading = fc.record({ own: fc.boolean(), value: fc.integer({ min: 40, max: 140 }).map((n) => n / 10) });

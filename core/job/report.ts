@@ -190,9 +190,11 @@ function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
     held: loop.held ?? "",
     asFound: pointOf(knob, "as-found", standing),
     asLeft: pointOf(knob, "as-left", standing),
-    moves: counted(log).flatMap((line) =>
-      line.kind === "move" && loop.hand ? [moveDone(loop.hand, line.row.amount, amountFigure(loop.hand))] : [],
-    ),
+    moves: counted(log).flatMap((line) => {
+      if (line.kind === "move") return loop.hand ? [moveDone(loop.hand, line.row.amount, amountFigure(loop.hand))] : [];
+      const trimmed = line.kind === "reading" ? line.row.detail.trimmed : undefined;
+      return trimmed === undefined ? [] : [`trimmed by hand to ${trimmed.toFixed(1)} g`];
+    }),
     repairs: log.flatMap((line) => (line.kind === "repair" && line.stands ? [line.row.text] : [])),
     ...notCounted(knob),
     finding: faultOf(knob, standing),

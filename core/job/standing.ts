@@ -31,6 +31,7 @@ import { figureOf } from "./figure";
 import {
   type LogLine,
   adjustEvents,
+  basketInUse,
   changesIn,
   counted,
   lastRepair,
@@ -83,6 +84,7 @@ export function standingOf(job: Job): Standing {
   const recipe = recipeFrom(job, soFar);
   const timed = timedOf(job);
   const amountStart = firstAmount(job);
+  const basket = basketInUse(logOf(job, "basket"));
   const question = sheetQuestion(job, {
     meters: metersOf(soFar),
     recipe,
@@ -90,6 +92,7 @@ export function standingOf(job: Job): Standing {
     timed,
     ...stopFound(soFar),
     ...(amountStart === undefined ? {} : { amountStart }),
+    ...(basket ? { basket } : {}),
   });
   const plan = sheetFor(question);
   const kept = usualFor(soFar, question.kind);
@@ -163,7 +166,12 @@ function recordedBy(run: readonly Reading[], loop: Loop, { rule, particulars }: 
   const now = of(run);
   if (!now) return null;
   const again = now.verdict === "can't tell" ? of([...run, ...run])!.verdict : now.verdict;
-  return { verdict: now.verdict, readings: run.length, wouldShow: again === "holds" || again === "just holds" };
+  return {
+    verdict: now.verdict,
+    readings: run.length,
+    wouldShow: again === "holds" || again === "just holds",
+    byHand: run.at(-1)?.detail.trimmed !== undefined,
+  };
 }
 
 /** The finer instrument to read with before anything is adjusted: while nothing was, and all that was read is coarse. */
@@ -222,7 +230,7 @@ function stopFound(records: SheetRecords): Pick<LoopQuestion, "stopThreads"> {
   return gives === "more" || gives === "less" ? { stopThreads: gives } : {};
 }
 
-type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets" | "amountStart" | "stopThreads"> & {
+type Found = Pick<LoopQuestion, "meters" | "recipe" | "targets" | "amountStart" | "stopThreads" | "basket"> & {
   timed?: Timed | null;
 };
 

@@ -1,6 +1,8 @@
-import { DOSE_SD, amountDialKnob, fitRate, overUnder, stopKnob, timerKnob } from "../grinder";
+import { type BasketId, DOSE_SD, amountDialKnob, fitRate, overUnder, stopKnob, timerKnob } from "../grinder";
 import type { Hand, KnobHere, KnobModule, LoopQuestion } from "./loop";
 import { recipeHere } from "./recipe-here";
+import type { Tolerance } from "../metrology";
+import { recipeOf } from "../shot";
 import { COARSE } from "./words";
 
 /** The dose by the scale. What changes it depends on the kind: a dial, a threaded stop, a timer, or the hand alone. */
@@ -13,7 +15,7 @@ export const basket: KnobModule = {
         shows: "The scale shows",
         judged: "mass",
         places: [],
-        tolerance: recipeHere(question).dose,
+        tolerance: doseHere(question),
         needed: { found: 1, left: 2 },
         scatter: DOSE_SD,
         settle: 0,
@@ -55,6 +57,18 @@ export const basket: KnobModule = {
   },
   byHand: overUnder,
 };
+
+/** A dose under this is one of a single basket, g. Common practice: singles take 7 to 10. */
+const SINGLE_BELOW = 12;
+
+/** Which basket a recipe of this dose, g, is for. */
+export const basketFor = (dose: number): BasketId => (dose < SINGLE_BELOW ? "single" : "double");
+
+function doseHere(question: LoopQuestion): Tolerance {
+  const { dose } = recipeHere(question);
+  const { basket = basketFor(dose.target), schools, spec } = question;
+  return basket === basketFor(dose.target) ? dose : recipeOf({ schools, spec, basket }).dose;
+}
 
 const SAME: Pick<Hand, "fractions" | "sign" | "did"> = { fractions: false, sign: 1, did: "Changed" };
 

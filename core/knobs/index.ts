@@ -4,3 +4,4 @@ export * from "./loop";
 export * from "./registry";
 export * from "./wording";
 export { endedWords, isLeftAsIs } from "./words";
+export { basketFor } from "./basket";

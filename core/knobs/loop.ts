@@ -1,6 +1,6 @@
 import type { FaultKind, Knob } from "../adjust";
 import type { Evidence, PatternId } from "../diagnose";
-import type { AmountKind, GrindRate } from "../grinder";
+import type { AmountKind, BasketId, GrindRate } from "../grinder";
 import type { MachineKind, ModelCard } from "../kind";
 import type { InstrumentQuantity, Place, Tolerance, Verdict } from "../metrology";
 import type { OpvModel } from "../pressure";
@@ -184,6 +184,8 @@ export interface LoopQuestion {
   readonly wanted?: Wanted;
   /** Where the machine’s own brew gauge sits. */
   readonly gaugeSeat?: "none" | "group" | "pump" | "flow";
+  /** The basket last dosed into: it picks its own dose where the recipe is for the other one. */
+  readonly basket?: BasketId;
   /** Where the amount of coffee stood when it was first weighed: the ends of a dial lie about it. */
   readonly amountStart?: number;
   /** What more threads showing of a dose stop give, where this visit found it out. */

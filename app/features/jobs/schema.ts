@@ -310,10 +310,18 @@ function beside(typed: TypedReading, detail: ReadingDetail, indicated: number | 
   take("returnedMl", "volume", [0, 2000]);
   take("seconds", "time", [0.5, 600]);
   take("trimmed", "mass", [0.5, 60]);
-  if (detail.trimmed !== undefined && indicated !== undefined && detail.trimmed > indicated)
-    refuse("trimmed", "Trimming takes coffee off: less than the dose weighed.");
   if (typed.basket) detail.basket = typed.basket;
   if (typed.half) detail.half = Number(typed.half) as 1 | 2;
+  if (detail.trimmed !== undefined && detail.half === 1)
+    refuse("trimmed", "Trimmed is what both halves make: type it with the second.");
+  // Of the second half the dose is more than what is weighed now.
+  if (
+    detail.trimmed !== undefined &&
+    detail.half === undefined &&
+    indicated !== undefined &&
+    detail.trimmed > indicated
+  )
+    refuse("trimmed", "Trimming takes coffee off: less than the dose weighed.");
   if (detail.cutIn !== undefined && indicated !== undefined) {
     const problem = bandProblem({ cutIn: detail.cutIn, cutOut: indicated });
     if (problem) refuse("cutIn", problem);

@@ -25,6 +25,7 @@ import {
   type Loop,
   faultWords,
   isLeftAsIs,
+  basketFor,
   learntFrom,
   moduleOf,
   partFor,
@@ -126,9 +127,7 @@ export function loopView(
     lastPlace: finer ? finer.place : lastGauge ? (last?.place ?? null) : null,
     ran: loop.with.ran === true,
     dosed: loop.with.dosed === true,
-    basket:
-      readings.findLast((r) => r.detail.basket)?.detail.basket ??
-      (standing.recipe.dose.target < 12 ? "single" : "double"),
+    basket: readings.findLast((r) => r.detail.basket)?.detail.basket ?? basketFor(standing.recipe.dose.target),
     taught: loop.with.taught === true,
     locked: lockedBy(at, standing),
     onDial: onDial(at, standing, pressureUnit),
