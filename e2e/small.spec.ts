@@ -94,6 +94,20 @@ test.describe("a phone upright", () => {
     await expect(page.locator("#gauge")).toBeVisible();
   });
 
+  test("a hard stop that comes while the gauge is shown is read and confirmed there", async ({ page }) => {
+    await signIn(page);
+    await begin(page, await freshMachine("K11"), "Handover");
+    for (const out of ["1.20", "1.20"]) {
+      await page.getByLabel("At cut-in the gauge shows").fill("1.00");
+      await read(page, out, { field: "At cut-out the gauge shows" });
+    }
+    const stop = page.getByRole("alertdialog");
+    await expect(stop.getByText("Switch off and unplug before the cover comes off")).toBeInViewport();
+    await stop.getByRole("button", { name: "Off, unplugged: the cover is off" }).tap();
+    await expect(stop).toBeHidden();
+    await expect(page.locator("[data-key=turn]")).toBeVisible();
+  });
+
   test("the gauge comes when it is the next thing, and stays for what it says of the last figure", async ({ page }) => {
     await signIn(page);
     await page.goto(`/jobs/${await prepared(await freshMachine("K7"), ["grinder"], { stopAt: "grinder" })}`);
