@@ -276,7 +276,7 @@ test("K10 at 1500 m: pressurestat in notches, its band, and steam held against t
     await read(page, "1.2", out);
     await expect(nextMove(page)).toContainText(then);
   }
-  await expect(page.getByText(/In at 1\.00, out at 1\.20, band 0\.20 bar/)).toBeVisible();
+  await expect(page.getByText(/Band 0\.20 bar, in at 1\.00, out at 1\.20/)).toBeVisible();
   await page.getByText("Gauge against thermometer").click();
   const check = page.locator("details").filter({ hasText: "Gauge against thermometer" });
   await check.getByLabel("Boiler gauge, bar").fill("1.2");

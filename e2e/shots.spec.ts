@@ -299,6 +299,31 @@ test("K14: timed, the grind moved, timed anew by what the rate is thought to be 
   await expect(retime).toBeHidden();
 });
 
+test("a dose in two halves is their sum, and trimmed it is judged as trimmed; the next is into the single basket", async ({
+  page,
+}) => {
+  await signIn(page);
+  await begin(page, await freshMachine("K11"), "Handover", { ticks: ["grinder.purged"], stopAt: "grinder" });
+  await page.goto(`${page.url()}?at=grinder&zone=gauge`);
+  const gauge = page.locator("#gauge");
+  await gauge.getByText("Basket: double.").click();
+  await gauge.getByLabel("This is").selectOption("the first half");
+  await readIn(page, "The scale shows", "9.8");
+  await expect(gauge.getByText("First half 9.8 g. Now the second.")).toBeVisible();
+  await expect(gauge.getByLabel("This is").locator("option:checked")).toHaveText("the second half");
+  await gauge.getByLabel("Trimmed to, g").fill("17.8");
+  await readIn(page, "The scale shows", "9.4");
+  await expect(gauge.getByRole("status").first()).toHaveText(/17\.8\s*g\s*(just in|in spec)/);
+  await expect(gauge).not.toContainText("spoon it out");
+  await expect(page.locator("#sheet")).not.toContainText("spoon it out");
+
+  await page.goto(`${page.url().split("?")[0]}?at=grinder&zone=gauge`);
+  await gauge.getByText("Basket: double.").click();
+  await gauge.getByLabel("Basket", { exact: true }).selectOption("single");
+  await readIn(page, "The scale shows", "9.1");
+  await expect(gauge.getByRole("status").first()).toHaveText(/9\.1\s*g\s*(just in|in spec)/);
+});
+
 test("what can’t be is refused beside its field, and nothing typed is lost", async ({ page }) => {
   await ready(page);
   await noteShot(page);

@@ -116,7 +116,9 @@ function phase(sheet: SheetView, loop: LoopView): string {
   if (loop.amount?.retime) return "at the previous grind";
   if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last adjustment" : "as found";
   const left = runs.touched || tasks.some((t) => t.kind === "readings" && t.run === "as-left");
-  const [called, read, of] = left ? ["as left", runs.asLeft, needed.left] : ["as found", runs.asFound, needed.found];
+  const [called, read, of] = left
+    ? ["as left", runs.asLeft, loop.adjustable ? needed.left : needed.found]
+    : ["as found", runs.asFound, needed.found];
   return read < of ? `${called}, reading ${read + 1} of ${of}` : called;
 }
 

@@ -26,11 +26,12 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
       {band?.now && (
         <p className="flex flex-wrap items-baseline gap-x-3">
           <span>
-            In at <span className="figure font-semibold">{show(band.now.cutIn)}</span>, out at{" "}
-            <span className="figure font-semibold">{show(band.now.cutOut)}</span>, band{" "}
+            Band{" "}
             <span className="figure font-semibold">
               {show(band.now.band)} {u.symbol}
             </span>
+            , in at <span className="figure font-semibold">{show(band.now.cutIn)}</span>, out at{" "}
+            <span className="figure font-semibold">{show(band.now.cutOut)}</span>
           </span>
           <VerdictMark verdict={band.now.verdict} />
           {band.now.verdict === "off" && (

@@ -98,9 +98,9 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
       <SureBox field={sure!} />
       {loop.ran && <TextField field={entry.fields.seconds!} label="Ran for, s (optional)" inputMode="decimal" />}
       {loop.dosed && sheet.machine.groups > 0 && (
-        <details>
+        <details open={loop.firstHalf !== "" ? true : undefined}>
           <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-            Basket: {loop.basket}. Trimmed dose, half doses
+            {loop.firstHalf || `Basket: ${loop.basket}. Trimmed dose, half doses`}
           </summary>
           <div className="grid grid-cols-2 items-start gap-2 text-sm">
             <SelectField field={entry.fields.basket!} label="Basket" defaultValue={loop.basket}>
@@ -113,7 +113,12 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
               inputMode="decimal"
               hint="After what stood over the rim was taken off."
             />
-            <SelectField field={entry.fields.half!} label="This is" defaultValue="">
+            <SelectField
+              key={loop.firstHalf}
+              field={entry.fields.half!}
+              label="This is"
+              defaultValue={loop.firstHalf ? "2" : ""}
+            >
               <option value="">the whole dose</option>
               <option value="1">the first half</option>
               <option value="2">the second half</option>

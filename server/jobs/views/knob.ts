@@ -128,6 +128,8 @@ export function loopView(
     ran: loop.with.ran === true,
     dosed: loop.with.dosed === true,
     basket: readings.findLast((r) => r.detail.basket)?.detail.basket ?? basketFor(standing.recipe.dose.target),
+    /** The first half of a dose that was weighed last, in words; "" where no second one is waited for. */
+    firstHalf: firstHalf(log),
     taught: loop.with.taught === true,
     locked: lockedBy(at, standing),
     onDial: onDial(at, standing, pressureUnit),
@@ -325,6 +327,12 @@ function adviceView(
     fault: action.kind === "fault" ? action.fault : null,
     now,
   };
+}
+
+function firstHalf(log: KnobStanding["log"]): string {
+  const last = log.findLast((l) => l.kind === "reading" && l.stands);
+  if (last?.kind !== "reading" || last.row.detail.half !== 1) return "";
+  return `First half ${formatQuantity(last.row.value, last.row.instrument.resolution, unitsOf("mass")[0]!)}. Now the second.`;
 }
 
 /** A machine’s own gauge in the middle of a sentence. */
