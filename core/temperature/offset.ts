@@ -5,14 +5,14 @@ import type { SchoolsOf } from "../school";
 
 /** The boiler's offset: what must be added so that water at the coffee equals the display. Readings are water less display, °C. */
 
-/** A degree of offset is a degree of water, near enough. The first reading after a change often still shows the last value. From memory. */
+/** A degree of offset is a degree of water, give or take what the way to the group takes of it. The first reading after a change often still shows the last value. From memory. */
 export function offsetKnob({ step, raises }: NonNullable<ModelCard["offset"]>): Knob {
   return {
     name: "offset",
     unit: "°C",
     step,
     direction: raises ? 1 : -1,
-    response: { mean: 1, sd: 0.1 },
+    response: { mean: 1, sd: 0.2 },
     largestMove: 15,
     scatter: 0.1,
     staleProbability: 1 / 3,
