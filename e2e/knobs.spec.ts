@@ -18,6 +18,7 @@ import {
   tickOff,
   toAsFound,
   valve,
+  toGroupTemperature,
 } from "./workshop";
 
 /** Every knob in the real interface: what to do next, what is refused, what stops the work. */
@@ -102,12 +103,7 @@ test("the cause is looked for: the check that tells most is named, and two of th
 test("K5’s offset: a stale first reading is waited out, the result is checked at a second set point", async ({
   page,
 }) => {
-  await signIn(page);
-  const serial = await freshMachine("K5");
-  await begin(page, serial, "Service", { ticks: ["steam.dry"] });
-  // In spec as found: the case stays shut.
-  for (const figure of ["8.9", "8.9"]) await read(page, figure);
-  await atStation(page, "Temperature at the group");
+  await toGroupTemperature(page);
   const water = { field: "Plateau of the water" };
   await page.getByLabel("Set point on the display").fill("93");
   await read(page, "90.9", water);

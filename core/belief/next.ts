@@ -27,7 +27,7 @@ const SLIPPED = 0.5;
 /** Less likely inside than this, a coarse instrument sees well enough that it is outside. Our choice. */
 const DOUBTFUL = 0.3;
 /** Readings at one place, after which another one tells no more. */
-const MOST_HERE = 4;
+export const MOST_HERE = 4;
 /** Moves after which there is something to look at: no sound knob of the bench takes so many. */
 const MOST_MOVES = 8;
 const REACH = 64;

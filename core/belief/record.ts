@@ -1,5 +1,6 @@
 import type { Action, Advice } from "../adjust/types";
 import type { Verdict } from "../metrology";
+import { MOST_HERE } from "./next";
 
 /** What was read since the last change says by itself, without anything that was learnt elsewhere. */
 export interface Recorded {
@@ -11,9 +12,6 @@ export interface Recorded {
   readonly byHand?: boolean;
 }
 
-/** Readings after which another one lessens the mean’s scatter by little. Our choice. */
-const MOST = 4;
-
 /**
  * The advice, held against the record: nothing is accepted that the record does not show, and nothing is moved that it shows in spec. What
  * was learnt of a machine helps to land; that it landed has to be measured.
@@ -24,7 +22,7 @@ export function heldToRecord(advice: Advice, record: Recorded | null): Advice {
   const { action } = advice;
   if (!record) return advice;
   const inside = record.verdict === "holds" || record.verdict === "just holds";
-  const more = record.readings < MOST;
+  const more = record.readings < MOST_HERE;
   if (action.kind === "accept" && !inside) {
     if (more && record.wouldShow) return { ...advice, action: { kind: "recheck", reason: "for-the-record" } };
     const undecided: Action = {

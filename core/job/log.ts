@@ -65,12 +65,16 @@ function beside({ detail }: Reading, basket: "single" | "double" | undefined): b
 
 /** A dose in two halves is their sum, by the line of its second; half a dose is none. */
 function wholeDoses(lines: readonly LogLine[]): LogLine[] {
+  const halfOf = (line: LogLine) => (line.kind === "reading" ? line.row.detail.half : undefined);
+  if (lines.every((line) => halfOf(line) === undefined)) return [...lines];
   let first: Reading | null = null;
-  return lines.flatMap((line) => {
-    const half = line.kind === "reading" ? line.row.detail.half : undefined;
+  return lines.flatMap((line): LogLine[] => {
+    const half = halfOf(line);
     const before = first;
     first = half === 1 && line.kind === "reading" ? line.row : null;
-    if (half === undefined) return [line];
+    // One mean is made of sums and whole doses: they are held against one span.
+    if (half === undefined)
+      return line.kind === "reading" ? [{ ...line, row: weighed(line.row, line.row.value) }] : [line];
     return half === 2 && line.kind === "reading" && before ? [{ ...line, row: sumOf(before, line.row) }] : [];
   });
 }
@@ -83,14 +87,26 @@ function sumOf(a: Reading, b: Reading): Reading {
   const own = Math.hypot(ownU(a), ownU(b));
   const uCommon = a.uCommon + b.uCommon;
   return {
-    ...b,
-    indicated: a.indicated + b.indicated,
-    value: a.value + b.value,
+    ...weighed(b, a.value + b.value),
     u: Math.hypot(own, uCommon),
     uCommon,
     early: a.early || b.early,
     detail: { ...detail, ...(detail.amount === undefined ? {} : { amount: detail.amount + amount }) },
   };
+}
+
+/**
+ * A dose that no single weighing showed, with the correction of its last: two halves may be more than the scale weighs at once, and what
+ * trimming left may lie outside the scale’s table.
+ */
+function weighed(row: Reading, value: number): Reading {
+  const correction = row.value - row.indicated;
+  const span = { lowest: Math.min(row.instrument.lowest, 0), highest: 2 * row.instrument.highest };
+  const corrections = [
+    [span.lowest, correction],
+    [span.highest, correction],
+  ] as const;
+  return { ...row, indicated: value - correction, value, instrument: { ...row.instrument, ...span, corrections } };
 }
 
 /** The basket last dosed into; undefined where nobody said which. */
@@ -236,17 +252,13 @@ function drawn(count: readonly LogLine[]): (LogLine | "line")[] {
     const anew =
       before?.kind === "reading" && (setAnew(before.row, line.row) || before.row.detail.trimmed !== undefined);
     const { trimmed } = line.row.detail;
-    const weighed = anew ? ["line" as const, line] : [line];
-    return trimmed === undefined ? weighed : [...weighed, "line", { ...line, row: trimmedTo(trimmed, line.row) }];
+    const read = anew ? ["line" as const, line] : [line];
+    return trimmed === undefined ? read : [...read, "line", { ...line, row: trimmedTo(trimmed, line.row) }];
   });
 }
 
 /** What went into the basket. @param trimmed g, by the same scale */
-const trimmedTo = (trimmed: number, row: Reading): Reading => ({
-  ...row,
-  indicated: trimmed,
-  value: row.value - row.indicated + trimmed,
-});
+const trimmedTo = (trimmed: number, row: Reading): Reading => weighed(row, row.value - row.indicated + trimmed);
 
 export type Run = "as-found" | "as-left";
 

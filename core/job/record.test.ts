@@ -131,6 +131,30 @@ describe("the dose is what went into the basket", () => {
     expect(knob.record.turns).toBe(false);
   });
 
+  test("two halves may be more than their scale weighs at once, and a trimmed dose less than its table knows", () => {
+    const pocket = {
+      ...scale,
+      highest: 15,
+      corrections: [
+        [5, 0.1],
+        [15, 0.1],
+      ] as const,
+    };
+    const standing = standingOf(
+      aJob(KIND, "handover", {
+        readings: [
+          { ...aReading(1, 9, { half: 1 }, { instrument: pocket, unit: "g", value: 9.1 }), loop: "basket" },
+          { ...aReading(2, 8.8, { half: 2 }, { instrument: pocket, unit: "g", value: 8.9 }), loop: "basket" },
+          { ...aReading(3, 6, { trimmed: 3 }, { instrument: pocket, unit: "g", value: 6.1 }), loop: "basket" },
+        ],
+      }),
+    );
+    const knob = knobOf(standing, "basket");
+    expect(runOf(knob.log, "as-found").map((r) => r.value)).toEqual([18, 6.1]);
+    expect(resultOf(knob, "as-found", standing)!.value).toBeCloseTo((18 + 6.1) / 2, 9);
+    expect(resultOf(knob, "as-left", standing)!.value).toBeCloseTo(3.1, 9);
+  });
+
   test("a single basket picks its own dose", () => {
     const { knob, left } = dosed(KIND, [[11, { basket: "single", trimmed: 9 }]]);
     expect(knob.loop.tolerance.target).toBe(9);

@@ -1,13 +1,9 @@
-import { atStation, begin, expect, freshMachine, letSettle, read, signIn, test } from "../workshop";
+import { expect, letSettle, read, test, toGroupTemperature } from "../workshop";
 
 test("S1: an offset with a reading that is still the old one: waited out, never turned on, and the figure is the last one’s", async ({
   page,
 }) => {
-  await signIn(page);
-  const serial = await freshMachine("K5");
-  await begin(page, serial, "Service", { ticks: ["steam.dry"] });
-  for (const figure of ["8.9", "8.9"]) await read(page, figure);
-  await atStation(page, "Temperature at the group");
+  await toGroupTemperature(page);
   const next = page.getByRole("region", { name: "Next move" });
   const figure = page.locator("#gauge").getByRole("status").first();
   const water = { field: "Plateau of the water" };
