@@ -115,7 +115,7 @@ test("isolation tap: the screw is locked until it is closed, and as left waits u
   await atStation(page, "Brew pressure: as left");
   await expect(move).toContainText("In spec. Next: Isolation tap before the group: open again.");
   await tickOff(page, "Isolation tap before the group: open again");
-  await expect(move).toContainText("In spec. Take 2 more readings.");
+  await expect(move).toContainText("In spec. Take 1 more reading.");
   await expect(place).toHaveValue("group");
 });
 

@@ -104,10 +104,8 @@ test("every kind of task stands in the document, with what it takes", async ({ p
   await page.goto(`/jobs/${await prepared(await freshMachine("K3"), ["clean"], {})}`);
   await seen("sign", inHand);
   await page.goto(`/jobs/${await prepared(await freshMachine("K4"), "check", {})}`);
-  for (const figure of ["11.4", "11.5"]) {
-    await page.getByLabel("The gauge shows").fill(figure);
-    await saved(page, () => page.getByRole("button", { name: "Save", exact: true }).click());
-  }
+  await page.getByLabel("The gauge shows").fill("11.4");
+  await saved(page, () => page.getByRole("button", { name: "Save", exact: true }).click());
   await expect(page.locator("[aria-current=step] h3")).toHaveText("Brew pressure: adjust");
   await seen("adjust", page);
   expect([...missing]).toEqual([]);

@@ -189,7 +189,7 @@ test.describe("a phone on its side", () => {
     await begin(page, await freshMachine("K4"), "Pressure check", {});
     await expect(page.getByLabel("The gauge shows")).toBeInViewport({ ratio: 1 });
     await inside(page.getByRole("button", { name: "Save", exact: true }), page);
-    for (const figure of ["11.4", "11.5"]) await read(page, figure);
+    await read(page, "11.4");
     const turned = page.getByRole("button", { name: /^Turned / });
     await inside(turned, page);
     await inside(page.getByRole("region", { name: "Next move" }).getByText(/^Turn /), page);

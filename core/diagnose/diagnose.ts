@@ -5,6 +5,8 @@ export interface Cause {
   readonly label: string;
   /** Share among the machines that show the complaint, before anything is checked. */
   readonly prior: number;
+  /** Mended by setting what is set here, or by the hand that looks: nothing is broken. Left out: a part is. */
+  readonly mend?: "set" | "hand";
   /** What is done about it. */
   readonly remedy: string;
   /** The line for work and parts; "" where none is needed. */

@@ -1,12 +1,12 @@
 import { faultsOf } from "../adjust";
-import { PATTERNS, diagnose } from "../diagnose";
+import { PATTERNS } from "../diagnose";
 import { type LoopId, faultWords, partFor } from "../knobs";
 import { formatQuantity, unitsOf } from "../quantity";
 import { chosen, rowsOf } from "../sheet";
 import { type CriticalPartId, type How, namedIn, usualWork } from "../work";
 import { linesOfWork } from "./report";
 import { resultOf } from "./result";
-import type { Standing } from "./standing";
+import { type Standing, causeOf } from "./standing";
 
 /** Lines of work that this visit itself has found: causes named, faults of knobs, leaks that stay, and what was put off before. */
 
@@ -61,15 +61,13 @@ function ofKnobs(standing: Standing): FoundLine[] {
   });
 }
 
-function ofCauses({ plan, records }: Standing): FoundLine[] {
-  return plan.flatMap((station) =>
+function ofCauses(standing: Standing): FoundLine[] {
+  return standing.plan.flatMap((station) =>
     station.tasks.flatMap((task): FoundLine[] => {
       if (task.kind !== "diagnosis") return [];
-      const evidence = (records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
-      if (evidence.length === 0) return [];
+      const { named, typed } = causeOf(task, standing);
+      if (typed.length === 0 || !named?.part) return [];
       const pattern = PATTERNS[task.pattern];
-      const { named } = diagnose(pattern, evidence);
-      if (!named?.part) return [];
       return [{ what: named.part, how: "renewed", reason: named.label, seen: pattern.title, loop: null }];
     }),
   );

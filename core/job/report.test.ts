@@ -1,5 +1,5 @@
 import { PRESET_IDS } from "../sheet";
-import { documentOf, saySeconds, seenInReadings, standingOf } from ".";
+import { documentOf, causeOf, saySeconds, standingOf } from ".";
 import { aGauge, aJob, aMove, aReading, aRepair, knobOf } from "./job.fixture";
 
 /** From a job’s log to where it stands, what its readings say, and what a signature would freeze. */
@@ -65,13 +65,15 @@ test.each([
 
 describe("what readings say towards a cause", () => {
   const seen = (readings: ReturnType<typeof aReading>[]) =>
-    seenInReadings("brew-pressure", standingOf(aJob("K7", "check", { readings })));
+    standingOf(aJob("K7", "check", { readings })).loops.find((l) => l.loop.id === "opv")!.cause!.derived;
   const under = (value: number) => aReading(9, value, { flowing: true, bleed: 2 });
 
   test("too little read says nothing; other patterns are not its business", () => {
-    expect(seen([aReading(1, 12)])).toEqual([]);
+    expect(seen([aReading(1, 9.5)])).toEqual([]);
     const standing = standingOf(aJob("K7", "check", { readings: [aReading(1, 12), aReading(2, 12)] }));
-    expect(seenInReadings("steam", standing)).toEqual([]);
+    expect(
+      causeOf({ id: "diagnosis.steam", label: "", kind: "diagnosis", pattern: "steam" }, standing).derived,
+    ).toEqual([]);
   });
   test.each([
     [11.4, "high"],
@@ -99,7 +101,7 @@ describe("a repair is an event of the log", () => {
   test("no water back over the limit ends the test by a rule of its own; the engine’s figures stay its own", () => {
     const { stop, advice, record } = knobOf(standingOf(aJob("K7", "check", { readings: stuck })), "opv");
     expect(stop!.headline).toMatch(/^Stop the pump\./);
-    expect(record).toMatchObject({ noReturn: true, accepted: false });
+    expect(record).toMatchObject({ stopped: true, accepted: false });
     expect(JSON.stringify(advice)).not.toContain("0.97");
   });
 
@@ -110,7 +112,7 @@ describe("a repair is an event of the log", () => {
     const { stop, advice, record } = knobOf(standingOf(job), "opv");
     expect(stop).toBeNull();
     expect(advice!.action.kind).toBe("accept");
-    expect(record).toMatchObject({ faultTaken: false, noReturn: false, accepted: true });
+    expect(record).toMatchObject({ faultTaken: false, stopped: false, accepted: true });
     const doc = freeze(job);
     expect(doc.results[0]!.asFound!.readings).toEqual([11.4, 11.4]);
     expect(doc.results[0]!.asLeft!.readings).toEqual([9, 9.1]);

@@ -1,4 +1,4 @@
-import { PATTERNS, diagnose } from "../diagnose";
+import { PATTERNS } from "../diagnose";
 import { amountWords, rateAt } from "../grinder";
 import { descalingRule } from "../kind";
 import { faultWords, moveDone } from "../knobs";
@@ -43,7 +43,15 @@ import { nextService } from "./next-service";
 import { cardOf } from "./owner-card";
 import { resultOf } from "./result";
 import { sayPull, shotLines } from "./shot-words";
-import { type KnobStanding, type Standing, VISIT_TASK, analysisOf, findingOf, standingNotes } from "./standing";
+import {
+  type KnobStanding,
+  type Standing,
+  VISIT_TASK,
+  analysisOf,
+  causeOf,
+  findingOf,
+  standingNotes,
+} from "./standing";
 import { takenBack } from "./taken-back";
 
 /** The report of a job: each record in words, what was left out and why, the results, and the choices behind verdicts. */
@@ -377,12 +385,11 @@ function tabled(task: Task, standing: Standing): Lines {
 }
 
 /** A cause only once it was named, with its part for the parts list. */
-function cause(task: Task, { records }: Standing): Lines {
+function cause(task: Task, standing: Standing): Lines {
   if (task.kind !== "diagnosis") return [];
-  const evidence = (records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
-  if (evidence.length === 0) return [];
+  const { named, ranked, typed } = causeOf(task, standing);
+  if (typed.length === 0) return [];
   const pattern = PATTERNS[task.pattern];
-  const { named, ranked } = diagnose(pattern, evidence);
   const text = named
     ? `${named.label}.${named.part && ` Parts: ${named.part}.`}`
     : `Not settled: ${ranked[0]!.cause.label.toLowerCase()} likeliest.`;

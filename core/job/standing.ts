@@ -16,6 +16,7 @@ import {
   type TaskValue,
   STOP_TASK,
   type TimerRecord,
+  type Seek,
   chosen,
   loopRecord,
   metersOf,
@@ -45,6 +46,7 @@ import { kindOf } from "./particulars";
 import { recipeFrom, targetsOf } from "./recipe";
 import { remembered } from "./remembered";
 import { judged } from "./judged";
+import { type CauseFound, causeFound, heldToCause, isPatternOf, seenInReadings, stopFor } from "./evidence";
 import { takenBack } from "./taken-back";
 
 /** One knob of the job: its log, what the engine is asked and what it says. */
@@ -54,8 +56,10 @@ export interface KnobStanding {
   /** Null where it is read only. */
   readonly question: AdjustQuestion | null;
   readonly advice: Advice | null;
-  /** Set where a rule of the trade has ended the test. */
+  /** Set where a rule of the trade, or a cause that was found, has ended the test. */
   readonly stop: Stop | null;
+  /** What is known towards a cause; null where nobody looks for one here. */
+  readonly cause: CauseFound | null;
   readonly record: LoopRecord;
 }
 
@@ -98,16 +102,19 @@ export function standingOf(job: Job): Standing {
   const kept = usualFor(soFar, question.kind);
   const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
   // What was read before the sheet changed its kind stays on record, and in sight.
+  const { kind } = question;
+  const seeks = plan.flatMap((s) => s.tasks).filter((t) => t.kind === "diagnosis");
   const loops = question.loops.flatMap((loop) => {
     const log = logOf(job, loop.id);
+    const seek = seeks.find((t) => isPatternOf(loop, t.pattern)) ?? null;
     return planned.has(loop.id) || log.length > 0
-      ? [knobStanding(loop, log, job, { timed, recipe, kept, values: base.values })]
+      ? [knobStanding(loop, log, job, { timed, recipe, kept, values: base.values, kind, seek })]
       : [];
   });
   const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
   return {
     job,
-    kind: question.kind,
+    kind,
     card: question.card,
     loops,
     recipe,
@@ -118,11 +125,22 @@ export function standingOf(job: Job): Standing {
   };
 }
 
+/** What a knob hangs together with. */
+interface Around {
+  readonly timed: Timed | null;
+  readonly recipe: Recipe;
+  readonly kept: Kept;
+  readonly values: SheetRecords["values"];
+  readonly kind: MachineKind;
+  /** The task under which its cause is looked for. */
+  readonly seek: Seek | null;
+}
+
 function knobStanding(
   loop: Loop,
   lines: readonly LogLine[],
   job: Job,
-  { timed, recipe, kept, values }: { timed: Timed | null; recipe: Recipe; kept: Kept; values: SheetRecords["values"] },
+  { timed, recipe, kept, values, kind, seek }: Around,
 ): KnobStanding {
   const count = counted(lines);
   const repair = lastRepair(lines);
@@ -135,28 +153,62 @@ function knobStanding(
     opens: loop.opens === true,
     events: adjustEvents(told, loop),
   };
-  const stop = stopOf(loop, counted(sinceRepair(lines)));
   const believed = question && advise(question);
   const log = setAside(lines, believed?.belief?.doubted ?? [], counted(sinceRepair(told)));
   const last = runOf(log, "as-left");
-  const advice = believed && heldToRecord(believed, recordedBy(last, loop, job));
+  const recorded = believed && heldToRecord(believed, recordedBy(last, loop, job));
+  const cause = seek && causeHere(loop, log, job, { seek, kind, repair });
+  const advice = recorded && heldToCause(recorded, cause);
+  const stop = stopOf(loop, counted(sinceRepair(lines))) ?? stopFor(recorded, cause);
+  const asks = stop === null && advice?.action.kind === "recheck" ? advice.action.reason : null;
   return {
     loop,
     log,
     question,
     advice,
     stop,
+    cause,
     record: {
       events: changesIn(log),
       accepted: stop === null && (advice ? advice.action.kind === "accept" : count.length > 0),
       faultTaken: findingOf(job, loop.id, repair) !== null,
       early: last.some((r) => r.early),
-      noReturn: stop !== null,
+      stopped: stop !== null,
       turns: stop === null && advice?.action.kind === "move",
-      finer,
+      asks: asks !== null && asks !== "moved-not-read",
+      finer: asks === "finer-first" ? finer : "",
       last: lastOf(last.at(-1)),
     },
   };
+}
+
+/** What was found towards a cause since the last repair: before it, it was another machine. */
+function causeHere(
+  loop: Loop,
+  log: readonly LogLine[],
+  job: Job,
+  { seek, kind, repair }: { seek: Seek; kind: MachineKind; repair: Repair | null },
+): CauseFound {
+  const since = sinceRepair(log);
+  const run = runOf(since, "as-found");
+  const result = judged(figureOf(run, loop, kind.pump), loop.tolerance, job.rule);
+  return causeFound(seek.pattern, kind, {
+    typed: evidenceIn(job, seek.id).flatMap(({ at, value }) => (!repair || at > repair.at ? [value] : [])),
+    derived: seenInReadings(loop, { log: since, run, result, pump: kind.pump }),
+  });
+}
+
+/** What was found towards the cause that a task asks for: by the readings too, where it is the cause of a knob. */
+export function causeOf({ id, pattern }: Seek, { loops, job, kind }: Standing): CauseFound {
+  const knob = loops.find((k) => isPatternOf(k.loop, pattern))?.cause;
+  return knob ?? causeFound(pattern, kind, { typed: evidenceIn(job, id).map((e) => e.value), derived: [] });
+}
+
+/** Outcomes of checks that stand. */
+function evidenceIn(job: Job, task: string) {
+  return standingEntries(job).flatMap(({ at, task: of, value }) =>
+    of === task && value.form === "evidence" ? [{ at, value }] : [],
+  );
 }
 
 /** What the readings since the last change show by themselves, and what as many again would. */

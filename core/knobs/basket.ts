@@ -16,7 +16,6 @@ export const basket: KnobModule = {
         judged: "mass",
         places: [],
         tolerance: doseHere(question),
-        needed: { found: 1, left: 2 },
         scatter: DOSE_SD,
         settle: 0,
         ...dosed(amountOf(question)),

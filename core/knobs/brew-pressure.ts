@@ -12,7 +12,7 @@ import {
 } from "../pressure";
 import { toleranceFor } from "../spec";
 import type { Hand, KnobModule, LoopQuestion, Seen } from "./loop";
-import { TURN, TWO } from "./shared";
+import { TURN } from "./shared";
 import { COARSE, LOOK_FIRST } from "./words";
 
 export const BREW_PRESSURE_TITLE = "Brew pressure at the group";
@@ -41,7 +41,6 @@ export const brewPressure: KnobModule = {
         knob: spring ? springKnob(card.springs) : screw ? opvKnob(opv, kind) : null,
         hand: spring ? fits(card.springs.length) : screw ? { ...SCREW, sign: raising(opv.raises) } : null,
         tolerance: limits(question),
-        needed: TWO,
         scatter: 0,
         with: {
           brew: true,
@@ -167,10 +166,9 @@ function howTo({ kind, card }: LoopQuestion, spring: boolean): string[] {
 }
 
 function towardsACause(
-  { count, value, u, verdict, returned, flowing }: Seen,
-  { tolerance, needed }: { tolerance: { lower?: number | undefined }; needed: { found: number } },
+  { value, u, verdict, returned, flowing }: Seen,
+  { tolerance }: { tolerance: { lower?: number | undefined } },
 ): Evidence[] {
-  if (count < needed.found) return [];
   const evidence: Evidence[] = [];
   if (verdict === "off")
     evidence.push({ check: "static", outcome: value < (tolerance.lower ?? -Infinity) ? "low" : "high" });

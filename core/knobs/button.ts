@@ -70,7 +70,7 @@ function buttonHere(name: ButtonId, group: number, question: LoopQuestion): Knob
     knob: pulses ? pulseKnob(meters?.[group - 1] ?? USUAL_METER) : teachKnob(),
     hand: pulses ? PULSES : TEACHES,
     tolerance: limits(name, targets?.[name], question),
-    needed: { found: 1, left: 3 },
+    verified: 3,
     scatter: SHOT_SD,
     with: {
       ran: true,

@@ -24,7 +24,6 @@ const FLUSH = {
   shows: "Plateau of the water",
   places: [],
   // One reading as found is enough to begin with: a flush costs minutes of recovery.
-  needed: { found: 1, left: 1 },
   scatter: SCATTER,
 } as const satisfies Partial<KnobHere>;
 

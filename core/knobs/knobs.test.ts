@@ -44,7 +44,6 @@ describe.each(KIND_IDS)("loops of a %s", (id) => {
       const { usual, possible } = moduleOf(l.at.knob).reads;
       expect(usual[0]).toBeGreaterThanOrEqual(possible[0]);
       expect(usual[1]).toBeLessThanOrEqual(possible[1]);
-      expect(l.needed.found).toBeGreaterThan(0);
     }
   });
 });

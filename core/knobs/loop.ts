@@ -54,8 +54,8 @@ export interface KnobHere {
   readonly tolerance: Tolerance;
   /** By which school it is held, in words; left out where none decides. */
   readonly held?: string;
-  /** Readings needed as found and as left. */
-  readonly needed: { readonly found: number; readonly left: number };
+  /** So many readings after the last change, where their spread is wanted too. Left out: as many as it takes to be sure. */
+  readonly verified?: number;
   /** Scatter of the thing read itself from one reading to the next, beyond the instrument’s, stored unit. */
   readonly scatter: number;
   /** What goes with a reading. */
@@ -116,6 +116,8 @@ export interface Stop extends FaultWords {
   readonly id: string;
   readonly headline: string;
   readonly means: string;
+  /** How likely it is, in words, where it is not certain: it stands on record with it. */
+  readonly chance?: string;
 }
 
 /** What readings of a knob showed by themselves. */

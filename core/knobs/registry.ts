@@ -1,4 +1,5 @@
 import type { FaultKind, Knob } from "../adjust";
+import { type Cause, PATTERNS } from "../diagnose";
 import { BUTTONS, type ButtonId } from "../volume";
 import { basket } from "./basket";
 import { brewPressure } from "./brew-pressure";
@@ -6,7 +7,7 @@ import { button } from "./button";
 import { groupTemperature, offset } from "./group-temperature";
 import { lineRegulator, preInfusion } from "./line-regulator";
 import { type Wanted, type WantedId, wantedTolerance } from "../spec";
-import type { FaultWords, KnobHere, KnobModule, LearntKnob, LoopQuestion } from "./loop";
+import type { FaultWords, KnobHere, KnobModule, LearntKnob, LoopQuestion, Stop } from "./loop";
 import { pressurestat } from "./pressurestat";
 import { plainFault } from "./words";
 
@@ -117,8 +118,10 @@ function taught(knob: Knob, { with: { amount } }: Pick<KnobHere, "with">, respon
 
 /** What is said of a fault of a knob: the engine’s, or the stop of a rule of the trade. */
 export function faultWords(knob: KnobId, fault: string): FaultWords {
-  const { faults, ends } = moduleOf(knob);
+  const { faults, ends, evidence } = moduleOf(knob);
   if (ends?.stop.id === fault) return ends.stop;
+  const cause = evidence && PATTERNS[evidence.pattern].causes.find((c) => causeId(c) === fault);
+  if (cause) return causeWords(cause);
   return faults[fault as FaultKind] ?? plainFault(fault as FaultKind);
 }
 
@@ -129,3 +132,13 @@ export function partFor(knob: KnobId, faults: readonly string[]): string {
     .filter(Boolean)
     .join("; or ");
 }
+
+const causeId = ({ id }: Cause) => `cause.${id}`;
+
+/** A cause that was found, as a fault that adjusting ends with. */
+export const causeWords = (cause: Cause): FaultWords & Pick<Stop, "id"> => ({
+  id: causeId(cause),
+  says: `${cause.label}.`,
+  checks: [cause.remedy],
+  part: cause.part,
+});

@@ -4,14 +4,10 @@ import type { Hand, KnobHere } from "./loop";
 
 export const TURN: Hand["unit"] = { one: "turn", many: "turns" };
 
-/** Two readings each way: one alone does not tell scatter from a slip. Common practice. */
-export const TWO: KnobHere["needed"] = { found: 2, left: 2 };
-
 /** A steady pressure read off a gauge. */
 export const PRESSURE = {
   shows: "The gauge shows",
   judged: "pressure",
-  needed: TWO,
   scatter: 0,
   with: {},
   settle: 0,

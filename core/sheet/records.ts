@@ -60,11 +60,13 @@ export interface LoopRecord {
   readonly faultTaken: boolean;
   /** One of the readings that count now came before the chosen level of warm-up. */
   readonly early: boolean;
-  /** No water returned while the pressure was over its limit. */
-  readonly noReturn: boolean;
+  /** A rule of the trade, or a cause that was found, has ended the test. */
+  readonly stopped: boolean;
   /** An adjustment is advised now: what it lies behind may be opened for it. */
   readonly turns: boolean;
-  /** A finer instrument of the kit, where all that was read so far is coarse; "" where none is asked for. */
+  /** Another reading is asked for where it stands: what is done next hangs on it. */
+  readonly asks: boolean;
+  /** A finer instrument of the kit, where that reading is asked for with it; "" where none is. */
   readonly finer: string;
   /** The newest reading that counts: its value, its set point where it has one, and what a repeat of it would draw anew. */
   readonly last: { readonly value: number; readonly setPoint: number | null; readonly u: number } | null;
@@ -108,8 +110,9 @@ export const NOTHING_READ: LoopRecord = {
   accepted: false,
   faultTaken: false,
   early: false,
-  noReturn: false,
+  stopped: false,
   turns: false,
+  asks: false,
   finer: "",
   last: null,
 };

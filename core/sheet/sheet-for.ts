@@ -2,6 +2,8 @@ import type { SheetQuestion, Station } from "./plan";
 import { clean, handOver, leaks, milk, parts, sign } from "./stations/after";
 import { grinder, shots } from "./stations/coffee";
 import { lookOver, place, tools } from "./stations/arrive";
+import type { Task } from "./tasks";
+import { finerFirst } from "./stations/opened";
 import { steam, steamRefit } from "./stations/boiler";
 import { pressure } from "./stations/pressure";
 import { fills, power, warmUp } from "./stations/start-up";
@@ -42,5 +44,14 @@ export function sheetFor(question: SheetQuestion): Station[] {
     handOver(question),
     sign(),
   ];
-  return all.filter((s): s is Station => Boolean(s));
+  return all.filter((s): s is Station => Boolean(s)).map((s) => ({ ...s, tasks: withFiner(s.tasks, question) }));
+}
+
+/** Before a knob is adjusted a coarse reading asks for a finer instrument; that it is not at hand can be said wherever it is asked. */
+function withFiner(tasks: readonly Task[], { loops }: SheetQuestion): Task[] {
+  return tasks.flatMap((task) => {
+    const reads = task.kind === "loop" || (task.kind === "readings" && task.run === "as-found" && !task.once);
+    const loop = reads ? loops.find((l) => l.id === task.loop && l.knob) : undefined;
+    return loop ? [task, finerFirst(loop)] : [task];
+  });
 }

@@ -199,7 +199,7 @@ class HandsOf {
     const action = stop ? null : advice?.action;
     // Against a closed tap a reading is none of the sheet’s: the log has it.
     const last = knob.log.findLast((line) => line.stands)?.kind;
-    if (record.events.length >= loop.needed.found && action?.kind === "move" && last !== "move" && loop.hand) {
+    if (action?.kind === "move" && last !== "move" && loop.hand) {
       const amount = action.amount * loop.hand.sign;
       await addMove(this.target(), {
         loop: loop.id,
@@ -213,7 +213,7 @@ class HandsOf {
       this.clock.pass(60 * loop.settle);
       return;
     }
-    if (action?.kind === "fault" && record.events.length > loop.needed.found)
+    if (action?.kind === "fault")
       return takeFault(this.target(), { loop: loop.id, text: "Left for now: the part is on order." });
     return this.read(knob, standing);
   }

@@ -110,16 +110,13 @@ function worksHere({ open }: SheetView, { id }: LoopView): Here {
 }
 
 function phase(sheet: SheetView, loop: LoopView): string {
-  const { runs, needed } = loop;
+  const { runs, more } = loop;
   const tasks = sheet.open?.tasks ?? [];
   if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
   if (loop.amount?.retime) return "at the previous grind";
   if (tasks.some((t) => t.kind === "adjust")) return runs.touched ? "after the last adjustment" : "as found";
   const left = runs.touched || tasks.some((t) => t.kind === "readings" && t.run === "as-left");
-  const [called, read, of] = left
-    ? ["as left", runs.asLeft, loop.adjustable ? needed.left : needed.found]
-    : ["as found", runs.asFound, needed.found];
-  return read < of ? `${called}, reading ${read + 1} of ${of}` : called;
+  return [left ? "as left" : "as found", more].filter(Boolean).join(", ");
 }
 
 function waiting(sheet: SheetView): string {
@@ -155,22 +152,23 @@ function Figure({ now, loop }: { now: LoopView["asFound"]; loop: LoopView }) {
 }
 
 function Measuring({ sheet, loop, newId, here }: { sheet: SheetView; loop: LoopView; newId: string; here: Here }) {
-  const { advice, runs, needed } = loop;
-  const found = runs.asFound >= needed.found || runs.touched || loop.stopped;
-  const turning = found && here.turns;
+  const { advice, runs } = loop;
+  const turning = (loop.found || loop.stopped) && here.turns;
   const move = turning && advice?.kind === "move" && !loop.finding && here.moves;
   // A gauge that can’t tell is read beside a finer one: that entry is not hidden.
   const fault = turning && advice?.kind === "fault" && !loop.finding && !isLeftAsIs(advice.fault);
-  const ended = loop.finding !== null && runs.asLeft >= needed.left;
+  const ended = loop.finding !== null;
   return (
     <>
-      {loop.adjustable && !loop.amount?.retime && (turning || loop.stopped) && (
+      {loop.adjustable && !loop.amount?.retime && (turning || loop.stopped || loop.more) && (
         <NextMove sheet={sheet} loop={loop} newId={newId} />
       )}
       {move && <MoveEntry key={`${loop.id}-advised`} sheet={sheet} loop={loop} newId={newId} />}
-      {loop.stopped || ended ? null : move || fault ? (
+      {loop.stopped ? null : move || fault || ended ? (
         <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Read again before adjusting</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+            {ended ? "Read again" : "Read again before adjusting"}
+          </summary>
           <ReadingEntry key={loop.id} sheet={sheet} loop={loop} newId={newId} />
         </details>
       ) : (

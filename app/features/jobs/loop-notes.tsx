@@ -55,7 +55,7 @@ export function LoopNotes({ loop, at }: { loop: LoopView; at: number }) {
           deviation).
         </p>
       )}
-      {settleUntil !== null && settleUntil > at && loop.runs.asLeft < loop.needed.left && (
+      {settleUntil !== null && settleUntil > at && !loop.accepted && (
         <p role="status" className="border-l-8 border-brass bg-brass-wash p-3">
           The change settles for <Countdown dueAt={settleUntil} at={at} className="font-semibold" /> more. A reading
           before that may still show the old value.

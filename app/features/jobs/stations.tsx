@@ -197,7 +197,7 @@ function StationSays({ station, sheet }: { station: StationBrief; sheet: SheetVi
   if (station.state === "ready") return <span>ready. Bring: {station.needs}</span>;
   if (station.state === "blocked") return <span>{station.why}</span>;
   const { says } = station;
-  if (station.spared) return <span>not needed: in spec, or the adjusting has ended</span>;
+  if (station.spared) return <span>not needed: no adjustment is advised</span>;
   if (!says) return null;
   if (says.figures.length > 0)
     return says.figures.map((figure) => (

@@ -12,6 +12,7 @@ export const BREW_PRESSURE: Pattern = {
       id: "set-low",
       label: "OPV set low",
       prior: 0.24,
+      mend: "set",
       remedy: "Set the OPV by readings.",
       part: "OPV set",
     },
@@ -19,6 +20,7 @@ export const BREW_PRESSURE: Pattern = {
       id: "set-high",
       label: "OPV set high",
       prior: 0.22,
+      mend: "set",
       remedy: "Set the OPV by readings.",
       part: "OPV set",
     },
@@ -34,14 +36,14 @@ export const BREW_PRESSURE: Pattern = {
       label: "OPV stuck shut",
       prior: 0.1,
       remedy: "Take it out, free it of scale, or renew it.",
-      part: "OPV renewed",
+      part: "OPV",
     },
     {
       id: "pump",
       label: "Pump worn",
       prior: 0.14,
       remedy: "Renew the pump.",
-      part: "Pump renewed",
+      part: "Pump",
     },
     {
       id: "inlet",
@@ -205,9 +207,10 @@ const FLOW_CONTROL = {
   id: "flow-control",
   label: "Flow control not fully open",
   prior: 0.6,
+  mend: "hand",
   remedy: "Open it fully and read again. Nothing is wrong with pump or OPV yet.",
   part: "",
-};
+} as const;
 
 /** What each check shows where the flow control is half shut. From memory. */
 const THROTTLED: Readonly<Record<string, readonly number[]>> = {

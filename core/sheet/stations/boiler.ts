@@ -1,7 +1,7 @@
 import { type SheetQuestion, type Station, has } from "../plan";
 import type { Task } from "../tasks";
 import { WARM, measured, read, station, table, tick } from "./build";
-import { COVERS, REFIT, beforeMoves, finerFirst, meant } from "./opened";
+import { COVERS, REFIT, beforeMoves, meant } from "./opened";
 
 /** Boiler and steam: pressurestat, gauge against thermometer, steam power, the single boiler’s steam plan. */
 
@@ -16,7 +16,7 @@ export function steam(question: SheetQuestion): Station | null {
     "Boiler and steam",
     pressurestat ? "boiler gauge, jug, thermometer" : "jug, thermometer",
     [
-      ...(wheel ? [finerFirst("pressurestat"), beforeMoves("steam.covers", "pressurestat", COVERS)] : []),
+      ...(wheel ? [beforeMoves("steam.covers", "pressurestat", COVERS)] : []),
       ...(pressurestat
         ? [
             {

@@ -1,4 +1,4 @@
-import type { LoopId } from "../../knobs";
+import type { Loop, LoopId } from "../../knobs";
 import type { HardStop } from "../plan";
 import { type LoopRecord, type SheetRecords, loopRecord } from "../records";
 import type { Task } from "../tasks";
@@ -28,8 +28,8 @@ export const REFIT: HardStop = {
 };
 
 /** Read, not in spec, and neither given up nor stopped: it is still to be adjusted. */
-export function toAdjust({ events, accepted, faultTaken, noReturn }: LoopRecord): boolean {
-  return events.length > 0 && !accepted && !faultTaken && !noReturn;
+export function toAdjust({ events, accepted, faultTaken, stopped }: LoopRecord): boolean {
+  return events.length > 0 && !accepted && !faultTaken && !stopped;
 }
 
 const meantTask = (loop: LoopId) => `${loop}.meant`;
@@ -58,13 +58,13 @@ export const meant = (loop: LoopId): Task => ({
   optional: true,
   when: (r) => {
     const record = loopRecord(r, loop);
-    const asks = record.events.at(-1) === "reading" && !record.turns && !record.faultTaken && !record.noReturn;
+    const asks = record.events.at(-1) === "reading" && !record.turns && !record.faultTaken && !record.stopped;
     return r.values.has(meantTask(loop)) || (asks && !record.events.includes("move"));
   },
 });
 
 /** Read coarsely with a finer instrument in the kit: that one is read before anything is opened, or said not to be at hand. */
-export const finerFirst = (loop: LoopId): Task => {
+export const finerFirst = ({ id: loop, opens }: Loop): Task => {
   const id = `${loop}.finer`;
   return {
     ...tick(id, "Finer instrument not at hand"),
@@ -73,7 +73,8 @@ export const finerFirst = (loop: LoopId): Task => {
     says: (r) => {
       const { finer } = loopRecord(r, loop);
       return (
-        finer && `Read with ${finer} before anything is opened: what was read so far is coarse for this tolerance.`
+        finer &&
+        `Read with ${finer} before anything is ${opens ? "opened" : "adjusted"}: what was read so far is coarse for this tolerance.`
       );
     },
     when: (r) => r.values.has(id) || loopRecord(r, loop).finer !== "",

@@ -3,7 +3,7 @@ import { type HardStop, type SheetQuestion, type Station, type StationId, has } 
 import type { Task } from "../tasks";
 import { LOCAL_RULES, station, tick } from "./build";
 import { type SheetRecords, loopRecord } from "../records";
-import { COVERS, REFIT, beforeMoves, finerFirst, meant, opensFor } from "./opened";
+import { COVERS, REFIT, beforeMoves, meant, opensFor } from "./opened";
 
 /** Brew pressure: as found, covers off where something is to be adjusted behind them, as left, and closing up. */
 
@@ -91,7 +91,6 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
             ]
           : []),
         { id: "as-found", label: "Brew pressure as found", kind: "readings", loop: "opv", run: "as-found" },
-        ...(adjustable && loop?.opens ? [finerFirst("opv")] : []),
         ...(adjustable ? [] : [causeOf(question)]),
       ],
       {

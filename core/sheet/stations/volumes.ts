@@ -24,6 +24,7 @@ export function volumes(question: SheetQuestion): Station | null {
         label: `${title}, as found`,
         kind: "readings",
         run: "as-found",
+        once: true,
         loop,
         ...(main ? {} : { optional: true }),
       })),

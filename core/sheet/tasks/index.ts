@@ -20,6 +20,9 @@ import {
   sign,
 } from "./whole";
 
+/** A task under which a cause is looked for. */
+export type Seek = TaskBase & DiagnosisTask;
+
 /** Every kind of task a sheet can have. */
 export type Task = TaskBase &
   (

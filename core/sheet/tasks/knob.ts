@@ -8,6 +8,8 @@ export interface ReadingsTask {
   readonly kind: "readings";
   readonly loop: LoopId;
   readonly run: "as-found" | "as-left";
+  /** Read once, whatever it shows: it is adjusted only after something else was. */
+  readonly once?: true;
 }
 
 export interface AdjustTask {
@@ -23,7 +25,7 @@ export interface LoopTask {
 export const readings: TaskModule<ReadingsTask> = {
   done: (task, at) => {
     const stands = runsOf(task.loop, at);
-    return !stands || (task.run === "as-found" ? stands.found : stands.left);
+    return !stands || (task.run === "as-found" ? stands.found || (task.once && stands.read) : stands.left) === true;
   },
   say: (_, value) => sayAny(value),
 };
@@ -47,17 +49,18 @@ function runsOf(id: LoopId, { records, loops }: Moment) {
   if (!here) return null;
   const record = loopRecord(records, id);
   const runs = readingRuns(record.events);
-  // Over the limit and no water back: no second reading is asked of a stuck valve.
-  const found = runs.asFound >= here.needed.found || runs.touched || record.noReturn || record.faultTaken;
+  const read = runs.asFound > 0;
+  // One steady reading does, unless another would change what is done; over the limit and no water back, nothing would.
+  const found = (read && !record.asks) || runs.touched || record.stopped || record.faultTaken;
   const settled = record.faultTaken || record.accepted;
-  // With nothing turned what was found is what is left, but only once it is settled that nothing is to be turned.
-  const needed = record.noReturn ? 1 : runs.touched ? here.needed.left : here.needed.found;
+  const needed = runs.touched ? (here.verified ?? 1) : 1;
   return {
+    read,
     found,
     settled,
     // A fault taken ends it: nobody is held up for a figure that the fault explains.
     left: settled && (record.faultTaken || runs.asLeft >= needed),
-    enough: record.faultTaken || runs.asLeft >= here.needed.found,
+    enough: record.faultTaken || (runs.asLeft > 0 && !record.asks),
     turned: here.knob !== null,
   };
 }

@@ -309,7 +309,8 @@ export function takeFault(target: Target, input: { loop: LoopId; text: string })
     const [fault] = faults;
     if (!fault) throw new Refused("The sheet shows no fault now. Nothing changed: take another reading first.");
     const part = partFor(loop.at.knob, faults);
-    const text = [input.text, part && `Parts: ${part}.`].filter(Boolean).join(" ");
+    // How sure it is stands on record with it, and the parts.
+    const text = [input.text, stop?.chance, part && `Parts: ${part}.`].filter(Boolean).join(" ");
     await tx.insert(finding).values({ ...keys(target), ...loop.at, fault, text });
   });
 }

@@ -162,7 +162,7 @@ describe("a repair", () => {
     await addRepair(target(jobId, first), repair);
     await bar(jobId, 9);
     await bar(jobId, 9);
-    expect(knobOf(await stands(jobId), "opv").record).toMatchObject({ accepted: true, noReturn: false });
+    expect(knobOf(await stands(jobId), "opv").record).toMatchObject({ accepted: true, stopped: false });
     const correction = { ...repair, text: "Valve freed", supersedes: first, reason: "It was not renewed." };
     await expect(addMove(target(jobId), { ...correction, amount: 0.5, typed: "1/2", zero: false })).rejects.toThrow(
       "not on this sheet",

@@ -2,6 +2,7 @@ import { dayIn } from "../../../core/day";
 import { backToFound, explain, faultsOf } from "../../../core/adjust";
 import {
   ASIDE,
+  type CauseFound,
   type Figure,
   type KnobStanding,
   type Result,
@@ -62,8 +63,11 @@ export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: st
     title: loop.title,
     unit: unitOf(loop, pressureUnit),
     tolerance: loop.tolerance,
-    needed: loop.needed,
     runs,
+    /** What was found is known well enough to go on from. */
+    found: (runs.asFound > 0 && !record.asks) || runs.touched,
+    /** Readings still asked for where it stands, in words; "" where none is. */
+    more: readingsMore(moreOf(at)),
     asFound: shown(resultOf(at, "as-found", standing)),
     asLeft: runs.touched || standing.job.state === "signed" ? shown(resultOf(at, "as-left", standing)) : null,
     accepted: record.accepted,
@@ -71,6 +75,13 @@ export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: st
     adjustable: loop.knob !== null,
     finding: finding ? { fault: finding.fault, text: finding.text } : null,
   };
+}
+
+function moreOf({ loop, record }: KnobStanding): number {
+  const { asLeft, touched } = readingRuns(record.events);
+  if (record.events.length === 0 || record.stopped || record.faultTaken) return 0;
+  if (record.asks) return 1;
+  return touched && record.accepted ? Math.max(0, (loop.verified ?? 1) - asLeft) : 0;
 }
 
 /** What the screen draws of a result. */
@@ -270,6 +281,18 @@ function teachingOf({ loop, log }: KnobStanding, { job, records, recipe }: Stand
   return teachWords(loop.title, loop.tolerance, learnDrip([...rows, ...pulls]), seconds);
 }
 
+/** What somebody has begun to look for is looked for on: the likeliest cause, and the check that tells most. */
+function soughtFor(cause: CauseFound | null) {
+  if (!cause || cause.typed.length === 0) return null;
+  const [first] = cause.ranked;
+  const percent = Math.min(99, Math.round(100 * first!.probability));
+  const { next, named } = cause;
+  return {
+    likeliest: `Likeliest by the checks so far: ${first!.cause.label}, ${percent} %.`,
+    checks: next ? [`${next.check.label}: ${next.check.how}`] : [(named ?? first!.cause).remedy],
+  };
+}
+
 /** The next move; where a rule of the trade has ended the test, that stop in its own words. */
 function adviceView(
   knob: KnobStanding,
@@ -314,6 +337,8 @@ function adviceView(
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const faults = action.kind === "fault" ? faultsOf(action) : [];
   const back = action.kind === "fault" ? backToFound(action, question, words) : null;
+  const sought = action.kind === "fault" && action.fault === "look-first" ? soughtFor(knob.cause) : null;
+  if (sought) said.expect = `${said.expect} ${sought.likeliest}`;
   return {
     ...none,
     kind: action.kind,
@@ -322,7 +347,10 @@ function adviceView(
     amount: action.kind === "move" ? action.amount * (loop.hand?.sign ?? 1) : null,
     expected: action.kind === "move" ? action.expected : null,
     reason: action.kind === "recheck" ? action.reason : null,
-    checks: [...faults.flatMap((fault) => faultWords(loop.at.knob, fault).checks), ...(back ? [back] : [])],
+    checks: [
+      ...(sought?.checks ?? faults.flatMap((fault) => faultWords(loop.at.knob, fault).checks)),
+      ...(back ? [back] : []),
+    ],
     part: partFor(loop.at.knob, faults),
     fault: action.kind === "fault" ? action.fault : null,
     now,
@@ -339,7 +367,8 @@ function firstHalf(log: KnobStanding["log"]): string {
 const named = ({ name }: KitInstrument) => (name.startsWith("The ") ? `t${name.slice(1)}` : name);
 
 /** In spec, and what its stations still ask for before they are done: the sheet and the gauge say the same. */
-function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standing, now: number): string {
+function inSpec(knob: KnobStanding, { plan, records, loops }: Standing, now: number): string {
+  const { loop } = knob;
   const at = { records, now, loops: loops.map((l) => l.loop) };
   const isOf = (t: Task) => (t.kind === "loop" || t.kind === "readings" || t.kind === "adjust") && t.loop === loop.id;
   const open = plan
@@ -349,10 +378,12 @@ function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standi
   const next = open[0];
   if (!next) return "In spec. Done.";
   if (!isOf(next)) return `In spec. Next: ${next.label}.`;
-  const runs = readingRuns(record.events);
-  const more = runs.touched ? loop.needed.left - runs.asLeft : loop.needed.found - runs.asFound;
-  return more === 1 ? "In spec. Take 1 more reading." : more > 1 ? `In spec. Take ${more} more readings.` : "In spec.";
+  const more = readingsMore(moreOf(knob));
+  return more === "" ? "In spec." : `In spec. Take ${more}.`;
 }
+
+/** "1 more reading"; "" for none. */
+const readingsMore = (more: number) => (more === 0 ? "" : `${more} more ${more === 1 ? "reading" : "readings"}`);
 
 /** Said before it is used: whether this instrument can decide, and what would. */
 function finenessOf(g: KitInstrument, loop: Loop, { job, kind }: Standing, pressureUnit: string) {

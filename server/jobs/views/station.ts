@@ -1,4 +1,3 @@
-import { pressureCheck } from "../../../core/pressure";
 import { CRITICAL_PARTS, criticalPartsOf } from "../../../core/work";
 import {
   type Entry,
@@ -15,7 +14,7 @@ import {
   runOf,
   sayTaken,
   saySeconds,
-  seenInReadings,
+  causeOf,
   shotsBrief,
   standingEntries,
   standingNotes,
@@ -24,7 +23,7 @@ import {
   takenBack,
   usualHere,
 } from "../../../core/job";
-import { PATTERNS, diagnose } from "../../../core/diagnose";
+import { PATTERNS } from "../../../core/diagnose";
 import { CAUTIONS } from "../../../core/kind";
 import { type LoopId, endedWords, moduleOf, unitOf } from "../../../core/knobs";
 import type { InstrumentQuantity, KitInstrument, Place } from "../../../core/metrology";
@@ -501,13 +500,8 @@ const trapsPressure = ({ loops }: Standing) => loops.some((l) => l.loop.trapsPre
 
 function diagnosisView(task: TaskOf<"diagnosis">, standing: Standing) {
   const pattern = PATTERNS[task.pattern];
-  const typed = (standing.records.values.get(task.id) ?? []).flatMap((v) => (v.form === "evidence" ? [v] : []));
-  const derived = seenInReadings(task.pattern, standing);
-  // What a person saw stands over what the readings say by themselves.
+  const { ranked, next, named, checks, typed, derived } = causeOf(task, standing);
   const evidence = [...derived, ...typed];
-  const screw = pressureCheck(standing.kind) === "adjustable";
-  const checks = pattern.checks.filter((c) => !c.needsScrew || screw || evidence.some((e) => e.check === c.id));
-  const { ranked, next, named } = diagnose({ ...pattern, checks }, evidence);
   return {
     title: pattern.title,
     ranked: ranked.slice(0, 4).map(({ cause, probability }) => ({ id: cause.id, label: cause.label, probability })),

@@ -17,8 +17,8 @@ export function ReadingsTask({ task, sheet }: TaskProps<"readings">) {
     <div className="grid gap-2">
       <p>
         {task.run === "as-found"
-          ? `Blind basket and gauge in, pump on, wait until steady. Take ${loop.needed.found} readings before adjusting. Water must return through the OPV while the pressure is up.`
-          : `${loop.accepted ? "In spec. " : ""}Take ${loop.needed.left} readings after the last adjustment.`}
+          ? "Blind basket and gauge in, pump on, wait until steady, then read. Water must return through the OPV while the pressure is up."
+          : "Read once more, with nothing adjusted since."}
       </p>
       {sheet.loop?.id === task.loop && <How lines={sheet.loop?.how ?? []} />}
     </div>
