@@ -77,8 +77,12 @@ export function seenInReadings(
 
 /** Likelier than not is a cause that no setting mends: nothing is moved before it is looked for. Our choice: even. */
 const LIKELIER = 0.5;
+/** The reading alone says nothing of a cause: most machines that read low are set low. */
+const LEAST = 2;
 /** Looked at so many things, somebody may end with the cause that is likeliest; sure or not, its chance stands beside it. Our choice. */
-const ENOUGH = 2;
+const ENOUGH = 3;
+
+const looked = ({ typed, derived }: CauseFound) => new Set([...typed, ...derived].map((e) => e.check)).size;
 
 /**
  * A cause that is found is the advice: the test is over, and ends with it. Null while none is likely, where it is in spec, and where setting
@@ -88,8 +92,7 @@ export function stopFor(advice: Advice | null, cause: CauseFound | null): Stop |
   if (!cause || !advice || advice.action.kind === "accept") return null;
   const { ranked, named, next, typed } = cause;
   const [{ cause: first, probability } = { cause: null, probability: 0 }] = ranked;
-  const looked = new Set(typed.map((e) => e.check)).size;
-  if (!first || first.mend || looked < ENOUGH || probability <= LIKELIER) return null;
+  if (!first || first.mend || typed.length === 0 || looked(cause) < ENOUGH || probability <= LIKELIER) return null;
   const chance = `${Math.min(99, Math.round(100 * probability))} % by the checks so far.`;
   const words = { ...causeWords(first), means: chance, chance };
   if (named) return { ...words, headline: `${first.label}.` };
@@ -99,6 +102,6 @@ export function stopFor(advice: Advice | null, cause: CauseFound | null): Stop |
 
 /** The advice, held against what somebody found: nothing is turned for a cause that turning does not mend. */
 export function heldToCause(advice: Advice, cause: CauseFound | null): Advice {
-  if (advice.action.kind !== "move" || !cause || cause.typed.length === 0 || cause.beyond <= LIKELIER) return advice;
+  if (advice.action.kind !== "move" || !cause || looked(cause) < LEAST || cause.beyond <= LIKELIER) return advice;
   return { ...advice, action: { kind: "fault", fault: "look-first", causes: [] } };
 }

@@ -76,6 +76,7 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
   /** A case is opened only for an adjustment behind it; once it is open it must be closed, whatever came of it. */
   const opened = (r: SheetRecords) => r.values.has("covers");
   const opens = opensFor("opv");
+  const shutYet = (r: SheetRecords) => opens(r) && !opened(r) && !r.values.has("adjust.zero");
   const moves = (r: SheetRecords) => brew(r).events.at(-1) === "reading" && opens(r);
   return [
     station(
@@ -91,7 +92,8 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
             ]
           : []),
         { id: "as-found", label: "Brew pressure as found", kind: "readings", loop: "opv", run: "as-found" },
-        ...(adjustable ? [] : [causeOf(question)]),
+        // Before anything is opened it is looked for here; once it is, or nothing is to be opened, where it is adjusted.
+        ...(adjustable ? (loop?.opens ? [{ ...causeOf(question), when: shutYet }] : []) : [causeOf(question)]),
       ],
       {
         cautions: ["hot", ...(kind.threeWayValve ? [] : (["trapped-pressure"] as const))],
@@ -126,7 +128,7 @@ export function pressure(question: SheetQuestion): (Station | false)[] {
             : []),
           { id: "adjust", label: "Adjust the OPV", kind: "adjust", loop: "opv" },
           ...(loop?.opens ? [meant("opv")] : []),
-          causeOf(question),
+          { ...causeOf(question), ...(loop?.opens ? { when: (r: SheetRecords) => !shutYet(r) } : {}) },
         ],
         {
           ...(spring ? { hardStop: SWAP } : {}),

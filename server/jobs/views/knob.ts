@@ -281,14 +281,17 @@ function teachingOf({ loop, log }: KnobStanding, { job, records, recipe }: Stand
   return teachWords(loop.title, loop.tolerance, learnDrip([...rows, ...pulls]), seconds);
 }
 
+/** A label in the middle of a sentence; names in capitals stay. */
+const inSentence = (label: string) => (/^[A-Z]{2}/.test(label) ? label : label.charAt(0).toLowerCase() + label.slice(1));
+
 /** What somebody has begun to look for is looked for on: the likeliest cause, and the check that tells most. */
 function soughtFor(cause: CauseFound | null) {
-  if (!cause || cause.typed.length === 0) return null;
+  if (!cause || cause.typed.length + cause.derived.length < 2) return null;
   const [first] = cause.ranked;
   const percent = Math.min(99, Math.round(100 * first!.probability));
   const { next, named } = cause;
   return {
-    likeliest: `Likeliest by the checks so far: ${first!.cause.label}, ${percent} %.`,
+    likeliest: `Likeliest by the checks so far: ${inSentence(first!.cause.label)}, ${percent} %.`,
     checks: next ? [`${next.check.label}: ${next.check.how}`] : [(named ?? first!.cause).remedy],
   };
 }
