@@ -2,6 +2,7 @@ import { type Check, type Diagnosis, type Evidence, PATTERNS, type PatternId, di
 import type { Advice } from "../adjust";
 import type { MachineKind } from "../kind";
 import { type Loop, type Stop, causeWords, moduleOf } from "../knobs";
+import type { Verdict } from "../metrology";
 import { pressureCheck } from "../pressure";
 import { figureOf } from "./figure";
 import type { Reading } from "./job";
@@ -87,9 +88,11 @@ const looked = ({ typed, derived }: CauseFound) => new Set([...typed, ...derived
 /**
  * A cause that is found is the advice: the test is over, and ends with it. Null while none is likely, where it is in spec, and where setting
  * it, or the hand that looked, mends it.
+ *
+ * @param verdict what the readings since the last change show; null where nothing was read
  */
-export function stopFor(advice: Advice | null, cause: CauseFound | null): Stop | null {
-  if (!cause || !advice || advice.action.kind === "accept") return null;
+export function stopFor(verdict: Verdict | null, cause: CauseFound | null): Stop | null {
+  if (!cause || verdict === null || verdict === "holds" || verdict === "just holds") return null;
   const { ranked, named, next, typed } = cause;
   const [{ cause: first, probability } = { cause: null, probability: 0 }] = ranked;
   if (!first || first.mend || typed.length === 0 || looked(cause) < ENOUGH || probability <= LIKELIER) return null;

@@ -156,10 +156,11 @@ function knobStanding(
   const believed = question && advise(question);
   const log = setAside(lines, believed?.belief?.doubted ?? [], counted(sinceRepair(told)));
   const last = runOf(log, "as-left");
-  const recorded = believed && heldToRecord(believed, recordedBy(last, loop, job));
+  const shown = recordedBy(last, loop, job);
+  const recorded = believed && heldToRecord(believed, shown);
   const cause = seek && causeHere(loop, log, job, { seek, kind, repair });
   const advice = recorded && heldToCause(recorded, cause);
-  const stop = stopOf(loop, counted(sinceRepair(lines))) ?? stopFor(recorded, cause);
+  const stop = stopOf(loop, counted(sinceRepair(lines))) ?? stopFor(shown?.verdict ?? null, cause);
   const asks = stop === null && advice?.action.kind === "recheck" ? advice.action.reason : null;
   return {
     loop,
