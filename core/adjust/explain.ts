@@ -58,6 +58,7 @@ const RECHECKS: Record<RecheckReason, string> = {
   unsettled: "Wait, then read again.",
   "before-fault": "Wait, then read once more.",
   contradiction: "Read once more: this reading does not fit the others.",
+  disagree: "Read once more: the readings here do not agree.",
   "not-sure-yet": "Read once more before adjusting.",
   "finer-first": "Read with a finer instrument before anything is opened.",
   "for-the-record": "Read once more: by itself this does not show it in spec yet.",

@@ -86,6 +86,8 @@ export interface Doubted {
   /** Which reading: 0 for the first of the log. */
   readonly reading: number;
   readonly as: "old" | "slip";
+  /** So sure that it is set aside; else likelier than not. */
+  readonly surely: boolean;
 }
 
 /** What is believed now, all in reading units unless said. */
@@ -103,7 +105,7 @@ export interface Belief {
   readonly pStale: number;
   /** Probability that the last reading is a slip (misread, needle stuck, wrong unit). */
   readonly pSlip: number;
-  /** Readings that by all that came after them hardly show what was there. */
+  /** Readings that by all that came after them likely do not show what was there. */
   readonly doubted: readonly Doubted[];
 }
 
@@ -121,6 +123,8 @@ export type RecheckReason =
   | "unsettled"
   | "before-fault"
   | "contradiction"
+  /** Of those here one likely is old or a slip: another tells which. */
+  | "disagree"
   | "not-sure-yet"
   /** A finer instrument lies in the kit, and nothing is opened before it was read. */
   | "finer-first"

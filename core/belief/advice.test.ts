@@ -488,3 +488,23 @@ describe("said in words", () => {
     expect(said.why.join(" ")).toMatch(/from 1 adjustment\./);
   });
 });
+
+test("two readings that do not agree: one more is asked for, and then the odd one is set aside", () => {
+  const knob = { name: "valve", unit: "turn", step: 1 / 8, direction: 1 as const, response: { mean: 2, sd: 0.5 } };
+  const told = (...values: number[]) =>
+    nextAction({
+      knob,
+      tolerance: { lower: 8.5, target: 9, upper: 9.5 },
+      events: [
+        { kind: "reading", value: 9.5, u: 0.1, uCommon: 0.05 },
+        { kind: "move", amount: -0.25 },
+        ...values.map((value) => ({ kind: "reading" as const, value, u: 0.1, uCommon: 0.05 })),
+      ],
+    });
+  expect(told(9.47, 8.97).action).toEqual({ kind: "recheck", reason: "disagree" });
+  const third = told(9.47, 8.97, 8.98);
+  expect(third.action.kind).toBe("accept");
+  expect(third.belief!.doubted).toContainEqual({ reading: 1, as: "old", surely: true });
+  // Two that agree ask for nothing.
+  expect(told(8.97, 9.02).action.kind).toBe("accept");
+});

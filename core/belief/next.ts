@@ -64,10 +64,11 @@ function decide(state: State): Action {
   const last = events.at(-1)!;
   if (last.kind === "move") return { kind: "recheck", reason: "moved-not-read", expected: expectedOfMoves(question) };
   if (belief.pSlip > SLIPPED) return { kind: "recheck", reason: "contradiction" };
-  if (belief.pInside >= accept) return { kind: "accept" };
+  const here = readsHere(question);
+  if (belief.pInside >= accept)
+    return here === 2 && disagreeHere(state) ? { kind: "recheck", reason: "disagree" } : { kind: "accept" };
   if (belief.pStale > OLD) return { kind: "recheck", reason: "unsettled" };
   const turned = events.some((e) => e.kind === "move");
-  const here = readsHere(question);
   if (isCoarse(state) && belief.pInside > DOUBTFUL) return faultOf("gauge-too-coarse", belief);
   if (stepTooCoarse(state)) return faultOf("step-too-coarse", belief);
   const again: Action = { kind: "recheck", reason: "not-sure-yet" };
@@ -94,12 +95,26 @@ function decide(state: State): Action {
   if (!turned) {
     // A screw in the open is turned by a coarse gauge where it is surely off; what may be right already is read better first.
     if (finer && (opens || belief.pInside > DOUBTFUL)) return { kind: "recheck", reason: "finer-first" };
-    if (opens && here < 2) return again;
+    if (opens && readsAlike(question) < 2) return again;
   }
   return { kind: "move", amount: best.amount, expected: best.expected };
 }
 
 const readsHere = ({ events }: AdjustQuestion) => events.length - 1 - events.findLastIndex((e) => e.kind === "move");
+
+/** One of the readings here may be old or a slip, and it is not sure enough to set it aside. */
+function disagreeHere({ question, belief }: State): boolean {
+  const first = question.events.filter((e) => e.kind === "reading").length - readsHere(question);
+  return belief.doubted.some((d) => d.reading >= first && !d.surely);
+}
+
+/** Readings here with the instrument last read: one by a coarse one is no second to one by a fine one. */
+function readsAlike({ events }: AdjustQuestion): number {
+  const last = events.at(-1);
+  const here = events.slice(events.findLastIndex((e) => e.kind === "move") + 1);
+  return here.filter((e) => e.kind === "reading" && last?.kind === "reading" && e.instrument === last.instrument)
+    .length;
+}
 
 const likeliest = (b: Belief): FaultKind =>
   b.pReversed >= b.pStuck && b.pReversed >= b.pCeilingBelow
@@ -240,20 +255,25 @@ function toldOf({ knob, tolerance, events }: AdjustQuestion, particles: readonly
     pReversed: share(is("reversed")),
     pStale: share((p) => p.old),
     pSlip: share((p) => p.slip),
-    doubted: doubtedOf(share, particles[0]!.fates.length),
+    doubted: doubtedOf(share, events),
   };
 }
 
 /** So sure before a reading is set aside. Our choice: surer than what is accepted would leave slips in half the means they spoil. */
 const SURELY_NOT = 0.9;
+/** Likelier than not to be old or a slip, another is read beside it before it is accepted; and then, if it still is, it is set aside. */
+const LIKELY_NOT = 0.5;
 
 /** Readings that later ones have shown to be old or slips. The last one is what is read again instead. */
-function doubtedOf(share: (of: (p: Particle) => boolean) => number, readings: number): Doubted[] {
-  return Array.from({ length: readings - 1 }, (_, reading) => reading).flatMap((reading) => {
+function doubtedOf(share: (of: (p: Particle) => boolean) => number, events: AdjustQuestion["events"]): Doubted[] {
+  const stays = staysIn(events).map((s) => s.values.length);
+  const alongside = stays.flatMap((count) => Array.from({ length: count }, () => count));
+  return alongside.slice(0, -1).flatMap((count, reading) => {
     const old = share((p) => p.fates[reading] === FATE.old);
     const slip = share((p) => p.fates[reading] === FATE.slip);
-    if (old + slip < SURELY_NOT) return [];
-    return [{ reading, as: old >= slip ? ("old" as const) : ("slip" as const) }];
+    if (old + slip < LIKELY_NOT) return [];
+    const surely = old + slip >= (count > 2 ? LIKELY_NOT : SURELY_NOT);
+    return [{ reading, as: old >= slip ? ("old" as const) : ("slip" as const), surely }];
   });
 }
 

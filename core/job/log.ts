@@ -183,8 +183,8 @@ export function setAside(
   doubted: readonly Doubted[],
   told: readonly LogLine[],
 ): readonly LogLine[] {
-  if (doubted.length === 0) return log;
-  const as = new Map(doubted.map((d) => [d.reading, d.as]));
+  const as = new Map(doubted.flatMap((d) => (d.surely ? [[d.reading, d.as] as const] : [])));
+  if (as.size === 0) return log;
   const rows = new Map<string, Doubted["as"]>();
   let [n, place] = [0, [] as string[]];
   const close = () => {

@@ -105,6 +105,17 @@ describe("a repair is an event of the log", () => {
     expect(JSON.stringify(advice)).not.toContain("0.97");
   });
 
+  test("it stands until a later reading shows the valve work: water back, or under the limit", () => {
+    const later = (value: number, returned?: "seen" | "none") => {
+      const readings = [...stuck, aReading(4, value, returned ? { returned } : {})];
+      return knobOf(standingOf(aJob("K7", "check", { readings })), "opv").stop;
+    };
+    expect(later(11.4)).not.toBeNull();
+    expect(later(11.2, "none")).not.toBeNull();
+    expect(later(11.4, "seen")).toBeNull();
+    expect(later(9.1)).toBeNull();
+  });
+
   test("after it nothing blocks: neither the ended test nor the fault taken; as found stays, as left begins anew", () => {
     const repairs = [aRepair(3, "Valve renewed")];
     const readings = [...stuck, aReading(4, 9), aReading(5, 9.1)];

@@ -260,13 +260,18 @@ function lastOf(row: Reading | undefined): LoopRecord["last"] {
   return row ? { value: row.value, setPoint: row.detail.setPoint ?? null, u: ownU(row) } : null;
 }
 
-/** A rule of the trade that ends the test, whatever turning might still promise; the engine’s own figures stay what they are. */
+/**
+ * A rule of the trade that ends the test, whatever turning might still promise; the engine’s own figures stay what they are. It stands until
+ * a later reading shows the part work: water back, or inside the limit.
+ */
 function stopOf({ at, tolerance }: Loop, count: readonly LogLine[]): Stop | null {
   const { ends } = moduleOf(at.knob);
-  const over = count.some(
-    (line) => line.kind === "reading" && ends?.at(line.row.value, line.row.detail.returned ?? "not-looked", tolerance),
-  );
-  return ends && over ? ends.stop : null;
+  if (!ends) return null;
+  const read = count.flatMap((line) => (line.kind === "reading" ? [line.row] : []));
+  const over = ({ value, detail }: Reading) => ends.at(value, detail.returned ?? "not-looked", tolerance);
+  const works = ({ value, detail }: Reading) => detail.returned === "seen" || !ends.at(value, "none", tolerance);
+  const since = read.findLastIndex(over);
+  return since >= 0 && !read.slice(since + 1).some(works) ? ends.stop : null;
 }
 
 /** The one knob of its name that a machine has; undefined where it has none. */

@@ -16,6 +16,7 @@ test("S2: the machine’s own gauge first, then a fine one: one figure everywher
   await read(page, "8.5");
   // A finer one is asked for before any cover, and it is the one in hand.
   await expect(next).toContainText("Read with Portafilter gauge A before anything is opened");
+  await expect(inHand.locator("option:checked")).toHaveText("Portafilter gauge A");
   await inHand.selectOption(own);
   await read(page, "8.5");
   await page.getByRole("button", { name: "Finer instrument not at hand" }).click();

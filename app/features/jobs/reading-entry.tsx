@@ -23,15 +23,16 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
   const gauges = loop.gauges.filter((g) => g.sees || g.id === was?.gaugeId);
   const places = loop.places.filter((p) => p !== "group" || !loop.tapClosed || was?.place === p);
   const first = was?.gaugeId ?? loop.lastGaugeId ?? gauges[0]?.id ?? "";
-  // What was picked stands until another gauge is at hand anyway: the tap was closed, or opened again.
-  const [picked, setPicked] = useState({ id: first, insteadOf: first });
+  // What was picked stands until another gauge is at hand anyway: the tap was closed, or opened again; or the finer one is asked for.
+  const offered = loop.asksFiner && !correcting ? `${first} after ${loop.log.length}` : first;
+  const [picked, setPicked] = useState({ id: first, insteadOf: offered });
   const select = useRef<HTMLSelectElement>(null);
   // Picked before the scripts were there it is picked all the same, and its place goes with it.
   useEffect(() => {
     const now = select.current?.value;
-    if (now && now !== first) setPicked({ id: now, insteadOf: first });
-  }, [first]);
-  const gauge = gauges.find((g) => g.id === (picked.insteadOf === first ? picked.id : first)) ?? gauges[0];
+    if (now && now !== first) setPicked({ id: now, insteadOf: offered });
+  }, [first, offered]);
+  const gauge = gauges.find((g) => g.id === (picked.insteadOf === offered ? picked.id : first)) ?? gauges[0];
   if (!gauge)
     return (
       <p>
@@ -135,7 +136,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
           label={loop.quantity === "pressure" ? "Gauge" : "Read with"}
           ref={select}
           defaultValue={first}
-          onChange={(e) => setPicked({ id: e.target.value, insteadOf: first })}
+          onChange={(e) => setPicked({ id: e.target.value, insteadOf: offered })}
         >
           {gauges.map((g) => (
             <option key={g.id} value={g.id}>

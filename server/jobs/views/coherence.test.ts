@@ -148,12 +148,8 @@ test("whatever is read, turned, renewed and looked at: no part of the screen spe
         const words = [advice.headline, advice.expect, ...advice.why, ...advice.checks, advice.part];
 
         const tells = advice.kind === "move" || TELLS_A_CHANGE.test(advice.headline);
-        if (current?.verdict === "holds")
-          expect([tells, view.stopped, advice.fault]).toEqual([
-            false,
-            false,
-            advice.fault === "look-first" ? "no" : advice.fault,
-          ]);
+        if (current?.verdict === "holds") expect([tells, view.stopped]).toEqual([false, false]);
+        if (current?.verdict === "holds") expect(advice.fault).not.toBe("look-first");
         if (current?.verdict === "off") expect(advice.headline).not.toMatch(/in spec\. (Done|Next)|^In spec/i);
         if (advice.kind === "accept") expect([view.stopped, view.accepted]).toEqual([false, true]);
         if (view.stopped) expect([view.accepted, tells]).toEqual([false, false]);

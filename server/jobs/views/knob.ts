@@ -159,6 +159,8 @@ export function loopView(
     hand: loop.hand,
     resolution,
     lastGaugeId: lastGauge?.id ?? null,
+    /** The next reading is asked for with a finer instrument, which is the one in hand. */
+    asksFiner: finer !== undefined,
     gauges: fitting.map((g) => ({
       id: g.id,
       /** It can see the pump as the taps stand now. */
@@ -282,7 +284,8 @@ function teachingOf({ loop, log }: KnobStanding, { job, records, recipe }: Stand
 }
 
 /** A label in the middle of a sentence; names in capitals stay. */
-const inSentence = (label: string) => (/^[A-Z]{2}/.test(label) ? label : label.charAt(0).toLowerCase() + label.slice(1));
+const inSentence = (label: string) =>
+  /^[A-Z]{2}/.test(label) ? label : label.charAt(0).toLowerCase() + label.slice(1);
 
 /** What somebody has begun to look for is looked for on: the likeliest cause, and the check that tells most. */
 function soughtFor(cause: CauseFound | null) {
