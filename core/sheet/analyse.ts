@@ -355,6 +355,7 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
   const back = keptAt(fitted, dose);
   const tolerance = recipe.yield;
   const lines: Analysed["lines"] = [
+    { text: measuredKept(runs, usual) },
     {
       text: `Kept: ${fix(fitted.a)} ml + ${fix(fitted.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
     },
@@ -378,6 +379,17 @@ function kept(rows: Row[], question: AnalyseQuestion): Analysed {
     });
   }
   return { lines };
+}
+
+/** What the runs themselves measured, and how that differs from what its kind does. */
+function measuredKept(runs: readonly KeptRun[], usual: Kept): string {
+  const each = runs.map((r) => r.water - r.cup);
+  const mean = each.reduce((sum, x) => sum + x, 0) / each.length;
+  const kind = runs.reduce((sum, r) => sum + keptAt(usual, r.dose).value, 0) / runs.length;
+  const off = mean - kind;
+  const usually =
+    Math.abs(off) < 1 ? "as its kind does" : `${fix(Math.abs(off))} ml ${off > 0 ? "more" : "less"} than its kind does`;
+  return `Measured: ${each.map((x) => fix(x)).join(", ")} ml kept, ${usually}.`;
 }
 
 /** The basket worked with: the double’s, where nobody said. */

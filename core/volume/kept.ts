@@ -37,14 +37,45 @@ export function usualKept({ drains, basket }: { drains: boolean; basket: "single
   };
 }
 
+/** How much wider the kind’s prior may be than it is stated, as a standard deviation, and how often. Our choice: one machine in ten is another sort. */
+const WIDER = [
+  { times: 1, share: 0.9 },
+  { times: 2, share: 0.07 },
+  { times: 4, share: 0.03 },
+] as const;
+
 /**
- * Bayesian straight line: the prior is a normal for (a, b), each run adds what it saw with the standard deviation of a shot.
+ * Bayesian straight line: the prior is a normal for (a, b), each run adds what it saw with the standard deviation of a shot. A machine that
+ * is nothing like its kind is believed: the prior is a mixture of the stated one and wider ones, weighed by how likely each made the runs.
  *
  * @throws RangeError when more came out than went in, or a dose is not above 0
  */
 export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kept {
+  if (runs.length === 0) return prior;
+  const [priorAa, priorAb, priorBb] = prior.covariance;
+  const lines = WIDER.map(({ times, share }) => {
+    const v = times ** 2;
+    const line = fitLine(runs, { ...prior, covariance: [v * priorAa, v * priorAb, v * priorBb] });
+    return { ...line, weight: Math.log(share) + line.logLikelihood };
+  });
+  const top = Math.max(...lines.map((l) => l.weight));
+  const weights = lines.map((l) => Math.exp(l.weight - top));
+  const total = weights.reduce((sum, w) => sum + w, 0);
+  const mean = (of: (line: (typeof lines)[number]) => number) =>
+    lines.reduce((sum, line, i) => sum + (weights[i]! / total) * of(line), 0);
+  const [a, b] = [mean((l) => l.a), mean((l) => l.b)];
+  const covariance = [
+    mean((l) => l.covariance[0] + (l.a - a) ** 2),
+    mean((l) => l.covariance[1] + (l.a - a) * (l.b - b)),
+    mean((l) => l.covariance[2] + (l.b - b) ** 2),
+  ] as const;
+  return { a, b, covariance, sd: prior.sd, runs: prior.runs + runs.length };
+}
+
+function fitLine(runs: readonly KeptRun[], prior: Kept) {
   let { a, b } = prior;
   let [aa, ab, bb] = prior.covariance;
+  let logLikelihood = 0;
   for (const { dose, water, cup } of runs) {
     if (!(dose > 0)) throw new RangeError("The dose is a mass above 0.");
     if (!(water >= cup)) throw new RangeError("More came out than went in: check water and cup.");
@@ -53,6 +84,7 @@ export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kep
     const gainA = (aa + dose * ab) / variance;
     const gainB = (ab + dose * bb) / variance;
     const miss = water - cup - (a + b * dose);
+    logLikelihood -= 0.5 * ((miss * miss) / variance + Math.log(variance));
     a += gainA * miss;
     b += gainB * miss;
     const [oldAa, oldAb] = [aa, ab];
@@ -60,7 +92,7 @@ export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kep
     ab -= gainA * (oldAb + dose * bb);
     bb -= gainB * (oldAb + dose * bb);
   }
-  return { a, b, covariance: [aa, ab, bb], sd: prior.sd, runs: prior.runs + runs.length };
+  return { a, b, covariance: [aa, ab, bb] as const, logLikelihood };
 }
 
 /** A run this far off the line of all others was misread, or its coffee was another, ml. Common practice, from memory. */

@@ -104,6 +104,20 @@ describe("water kept by the puck", () => {
     }
     expect(keptAt(usualKept({ drains: false, basket: "double" }), 18).value).toBeLessThan(keptAt(usual, 18).value);
   });
+  test("a machine that is nothing like its kind is believed after two runs that agree, and told so", () => {
+    const runs = [22, 18].map((dose) => ({ dose, water: 85, cup: 44 }));
+    const fitted = fitKept(runs);
+    // The doses differ, and a shot scatters: at each of them it stays near, between them it is as measured.
+    expect(Math.abs(keptAt(fitted, 20).value - 41)).toBeLessThan(1);
+    for (const dose of [18, 22]) {
+      const { value, u } = keptAt(fitted, dose);
+      expect(Math.abs(value - 41)).toBeLessThan(2 * u);
+    }
+    // One like its kind is fitted as before: the wide priors take next to no part.
+    const usual = fitKept([{ dose: 18, water: 57, cup: 36 }]);
+    expect(keptAt(usual, 18).value).toBeCloseTo(21, 0);
+    expect(keptAt(usual, 18).u).toBeLessThan(1.7);
+  });
   test("more out than in, or no dose: refused", () => {
     expect(() => fitKept([{ dose: 18, water: 30, cup: 36 }])).toThrow("More came out");
     expect(() => fitKept([{ dose: 0, water: 60, cup: 36 }])).toThrow("above 0");
