@@ -104,8 +104,11 @@ function whole(z: number): number {
  *
  * - holds: inside, with at least U to spare to every limit
  * - just holds: inside by less than U. Under the guarded rule only if it is inside with 80 % or more
- * - can't tell: nearer to a limit than U and not inside surely enough (or, under the simple rule, U wider than the tolerance)
+ * - can't tell: nearer to a limit than U and not inside surely enough; and whatever the figure, where U is over half the tolerance: such an
+ *   instrument can't show anything in spec, so what it shows near the middle is no verdict either
  * - off: outside. Under the guarded rule by at least U, or where it is inside with 5 % at most
+ *
+ * @param estimate value and U in the unit of the tolerance
  */
 export function judge(estimate: Estimate, tolerance: Tolerance, rule: DecisionRule): Conformity {
   const p = pInside(estimate, tolerance);

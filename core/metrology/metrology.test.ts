@@ -256,6 +256,9 @@ describe("conformity (JCGM 106:2012, closed forms with Φ)", () => {
     [9.6, 0.2, "simple", "off"],
     [9.0, 0.2, "simple", "holds"],
     [9.0, 0.7, "guarded", "can't tell"],
+    // Just over half the tolerance, in the middle with 0.95: no verdict of such an instrument is one.
+    [9.0, 0.51, "guarded", "can't tell"],
+    [9.0, 0.5, "guarded", "holds"],
     [9.0, 0.7, "simple", "can't tell"],
     [11.0, 0.7, "simple", "off"],
   ] as const)("%p ± %p bar, %s rule: %s", (value, expanded, rule, verdict) => {
