@@ -56,6 +56,12 @@ export class MachineTwin {
     truth.value += truth.response * amount;
   }
 
+  /** Out of spec, as it is found before something of it is renewed. */
+  wear(loop: Loop): void {
+    const truth = this.of(loop);
+    truth.value = aim(loop.tolerance) - 3 * truth.width;
+  }
+
   /** Something of the knob was renewed: it begins anew. */
   renew(loop: Loop): void {
     this.knobs.delete(loop.id);

@@ -192,6 +192,7 @@ class HandsOf {
   private async knob(knob: KnobStanding, standing: Standing): Promise<unknown> {
     const { loop, record, advice, stop } = knob;
     const { repair } = this.visit;
+    if (repair?.loop === loop.id && record.events.length === 0) this.twin.wear(loop);
     if (repair?.loop === loop.id && record.events.includes("reading") && !record.events.includes("repair")) {
       this.twin.renew(loop);
       return addRepair(this.target(), { loop: loop.id, text: repair.text, supersedes: null, reason: "" });
