@@ -229,7 +229,7 @@ async function seedMachine(
     complaint: COMPLAINTS[index % COMPLAINTS.length]!,
   });
   if (stage === "nothing") return;
-  const limit = { found: 1, turning: 2, left: 12, trapped: 2 }[stage];
+  const limit = { found: 0, turning: 2, left: 12, trapped: 2 }[stage];
   const recorded = workOneVisit(kind, opv, school, GAUGE, valve, limit).slice(0, limit);
   await insertRecords(
     db,

@@ -21,7 +21,7 @@ afterAll(() => poolOf(db).end());
 
 const HOUR = 3_600_000;
 
-/** A machine that is left alone after so many readings. */
+/** A machine out of spec that is left alone after so many readings. */
 class LeftAfter extends MachineTwin {
   constructor(
     seed: number,
@@ -31,6 +31,7 @@ class LeftAfter extends MachineTwin {
   }
   override read(...of: Parameters<MachineTwin["read"]>): number {
     if (this.readings-- <= 0) throw new Error("The clock is set back.");
+    this.wear(of[0]);
     return super.read(...of);
   }
 }
