@@ -131,7 +131,7 @@ export function ReadingEntry({ sheet, loop, newId, correcting, onSaved }: LineEn
       {correcting && <TextField field={reason!} label="Reason" />}
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-2 text-sm">
         <SelectField
-          key={first}
+          key={offered}
           field={instrumentId!}
           label={loop.quantity === "pressure" ? "Gauge" : "Read with"}
           ref={select}
