@@ -21,6 +21,8 @@ import { type Proof, proofIn, verify, verifyIn } from "./verify";
  * the record that an owner takes away, checked with nothing but Node’s crypto.
  */
 
+jest.setTimeout(60_000);
+
 let db: Database;
 let url: string;
 let folder: string;
