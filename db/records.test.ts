@@ -36,7 +36,7 @@ test("a machine drifts between visits: found otherwise than it was left", async 
   // Install, five services: as found and as left of each visit on which the valve was read.
   expect(rows.length).toBeGreaterThanOrEqual(12);
   const drifts = rows.slice(1).map((r) => Math.abs(Number(r.drift)));
-  expect(Math.max(...drifts)).toBeGreaterThan(0.1);
+  expect(Math.max(...drifts)).toBeGreaterThan(0.2);
   for (const row of rows.slice(1)) expect(Number(row["U of the drift"])).toBeGreaterThan(0);
 });
 

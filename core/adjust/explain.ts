@@ -197,7 +197,7 @@ function learntOf(action: Action, belief: Belief, { knob }: Pick<About, "knob">,
   ];
 }
 
-function percent(p: number): string {
-  // 100 % is never claimed, nor 0.
+/** A chance in words: 100 % is never claimed, nor 0. @param p 0 to 1 */
+export function percent(p: number): string {
   return `${Math.min(99, Math.max(1, Math.round(100 * p)))} %`;
 }

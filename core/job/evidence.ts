@@ -1,5 +1,5 @@
 import { type Check, type Diagnosis, type Evidence, PATTERNS, type PatternId, diagnose } from "../diagnose";
-import type { Advice } from "../adjust";
+import { type Advice, percent } from "../adjust";
 import type { MachineKind } from "../kind";
 import { type Loop, type Stop, causeWords, moduleOf } from "../knobs";
 import type { Verdict } from "../metrology";
@@ -70,10 +70,10 @@ export function seenInReadings(
 ): Evidence[] {
   const { evidence } = moduleOf(loop.at.knob);
   if (!evidence || !result) return [];
-  const { count, value, u, verdict } = result;
+  const { value, u, verdict } = result;
   const returned = run.findLast((r) => r.detail.returned !== undefined)?.detail.returned;
   const under = figureOf(flowing(log).slice(-FLOWING), loop, pump);
-  return evidence.of({ count, value, u, verdict, returned, flowing: under }, loop);
+  return evidence.of({ value, u, verdict, returned, flowing: under }, loop);
 }
 
 /** Likelier than not is a cause that no setting mends: nothing is moved before it is looked for. Our choice: even. */
@@ -82,6 +82,9 @@ const LIKELIER = 0.5;
 const LEAST = 2;
 /** Looked at so many things, somebody may end with the cause that is likeliest; sure or not, its chance stands beside it. Our choice. */
 const ENOUGH = 3;
+
+/** Somebody, or a reading beside the pressure, has begun to look for a cause. */
+export const isSought = (cause: CauseFound): boolean => looked(cause) >= LEAST;
 
 const looked = ({ typed, derived }: CauseFound) => new Set([...typed, ...derived].map((e) => e.check)).size;
 
@@ -96,7 +99,7 @@ export function stopFor(verdict: Verdict | null, cause: CauseFound | null): Stop
   const { ranked, named, next, typed } = cause;
   const [{ cause: first, probability } = { cause: null, probability: 0 }] = ranked;
   if (!first || first.mend || typed.length === 0 || looked(cause) < ENOUGH || probability <= LIKELIER) return null;
-  const chance = `${Math.min(99, Math.round(100 * probability))} % by the checks so far.`;
+  const chance = `${percent(probability)} by the checks so far.`;
   const words = { ...causeWords(first), means: chance, chance };
   if (named) return { ...words, headline: `${first.label}.` };
   const further = next ? [`To be surer, ${next.check.label.toLowerCase()}: ${next.check.how}`] : [];
@@ -105,6 +108,6 @@ export function stopFor(verdict: Verdict | null, cause: CauseFound | null): Stop
 
 /** The advice, held against what somebody found: nothing is turned for a cause that turning does not mend. */
 export function heldToCause(advice: Advice, cause: CauseFound | null): Advice {
-  if (advice.action.kind !== "move" || !cause || looked(cause) < LEAST || cause.beyond <= LIKELIER) return advice;
+  if (advice.action.kind !== "move" || !cause || !isSought(cause) || cause.beyond <= LIKELIER) return advice;
   return { ...advice, action: { kind: "fault", fault: "look-first", causes: [] } };
 }

@@ -1,7 +1,7 @@
 export * from "./amendment";
 export * from "./dialling";
 export * from "./document";
-export type { CauseFound } from "./evidence";
+export { type CauseFound, isSought } from "./evidence";
 export * from "./figure";
 export * from "./found-work";
 export * from "./grind";

@@ -122,7 +122,6 @@ export interface Stop extends FaultWords {
 
 /** What readings of a knob showed by themselves. */
 export interface Seen {
-  readonly count: number;
   readonly value: number;
   readonly u: number;
   readonly verdict: Verdict;

@@ -114,10 +114,10 @@ function phase(sheet: SheetView, loop: LoopView): string {
   const tasks = sheet.open?.tasks ?? [];
   if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
   if (loop.amount?.retime) return "at the previous grind";
-  if (tasks.some((t) => t.kind === "adjust"))
-    return [runs.touched ? "after the last adjustment" : "as found", more].filter(Boolean).join(", ");
+  const adjusting = tasks.some((t) => t.kind === "adjust");
   const left = runs.touched || tasks.some((t) => t.kind === "readings" && t.run === "as-left");
-  return [left ? "as left" : "as found", more].filter(Boolean).join(", ");
+  const called = adjusting && runs.touched ? "after the last adjustment" : left && !adjusting ? "as left" : "as found";
+  return more === "" ? called : `${called}, ${more}`;
 }
 
 function waiting(sheet: SheetView): string {

@@ -115,7 +115,7 @@ export function remedyOf(task: Task, records: SheetRecords): string {
 
 export { remedyFor } from "./figure";
 export { NOTHING } from "./work";
-export { readingRuns } from "./knob";
+export { readingRuns, standsOf } from "./knob";
 export type { ChoiceOption } from "./plain";
 export { type Column, type TypedRow, rowOf, sayCell } from "./table";
 export { type About, type Moment, type Said, type TaskBase, type Typed, Unfit, sayAny } from "./task";

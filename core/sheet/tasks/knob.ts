@@ -1,4 +1,4 @@
-import type { LoopId } from "../../knobs";
+import type { Loop, LoopId } from "../../knobs";
 import { type LoopRecord, loopRecord } from "../records";
 import { type Moment, type TaskModule, sayAny } from "./task";
 
@@ -46,22 +46,30 @@ export const loop: TaskModule<LoopTask> = {
 /** Null where this machine has no such knob: nothing is asked of it. */
 function runsOf(id: LoopId, { records, loops }: Moment) {
   const here = loops.find((l) => l.id === id);
-  if (!here) return null;
-  const record = loopRecord(records, id);
-  const runs = readingRuns(record.events);
-  const read = runs.asFound > 0;
-  // One steady reading does, unless another would change what is done; over the limit and no water back, nothing would.
-  const found = (read && !record.asks) || runs.touched || record.stopped || record.faultTaken;
+  return here ? standsOf(here, loopRecord(records, id)) : null;
+}
+
+/** What of a knob is read, settled and still asked for: the sheet and the gauge count by it. */
+export function standsOf({ knob, verified = 1 }: Loop, record: LoopRecord) {
+  const { asFound, asLeft, touched } = readingRuns(record.events);
+  const read = asFound > 0;
+  // One steady reading does, unless another would change what is done.
+  const known = (read && !record.asks) || touched;
   const settled = record.faultTaken || record.accepted;
-  const needed = runs.touched ? (here.verified ?? 1) : 1;
+  const wanted = (touched ? verified : 1) - asLeft;
+  const over = record.events.length === 0 || record.stopped || record.faultTaken;
   return {
     read,
-    found,
+    known,
+    // Over the limit and no water back, or with a cause that was found, no reading would change anything.
+    found: known || record.stopped || record.faultTaken,
     settled,
     // A fault taken ends it: nobody is held up for a figure that the fault explains.
-    left: settled && (record.faultTaken || runs.asLeft >= needed),
-    enough: record.faultTaken || (runs.asLeft > 0 && !record.asks),
-    turned: here.knob !== null,
+    left: settled && (record.faultTaken || wanted <= 0),
+    enough: record.faultTaken || asLeft > 0,
+    turned: knob !== null,
+    /** Readings still asked for where it stands. */
+    more: over ? 0 : record.asks ? 1 : touched && record.accepted ? Math.max(0, wanted) : 0,
   };
 }
 

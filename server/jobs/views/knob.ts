@@ -1,5 +1,5 @@
 import { dayIn } from "../../../core/day";
-import { backToFound, explain, faultsOf } from "../../../core/adjust";
+import { backToFound, explain, faultsOf, percent } from "../../../core/adjust";
 import {
   ASIDE,
   type CauseFound,
@@ -12,6 +12,7 @@ import {
   figureOf,
   findingOf,
   flowing,
+  isSought,
   instrumentFor,
   lastRepair,
   placeOf,
@@ -44,7 +45,7 @@ import {
 } from "../../../core/metrology";
 import { flowingTest } from "../../../core/pressure";
 import { formatFigure, formatQuantity, formatUncertainty, unitById, unitsOf } from "../../../core/quantity";
-import { type Task, closedBefore, isDone, notWarm, readingRuns, rowsOf, tasksNow } from "../../../core/sheet";
+import { type Task, closedBefore, isDone, notWarm, readingRuns, rowsOf, standsOf, tasksNow } from "../../../core/sheet";
 import { learnDrip, teachWords } from "../../../core/volume";
 import type { SignedIn } from "../../auth";
 
@@ -57,6 +58,7 @@ const MINUTE = 60_000;
 export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: string) {
   const { loop, log, record } = at;
   const runs = readingRuns(record.events);
+  const stands = standsOf(loop, record);
   const finding = findingOf(standing.job, loop.id, lastRepair(log));
   return {
     id: loop.id,
@@ -65,9 +67,9 @@ export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: st
     tolerance: loop.tolerance,
     runs,
     /** What was found is known well enough to go on from. */
-    found: (runs.asFound > 0 && !record.asks) || runs.touched,
+    found: stands.known,
     /** Readings still asked for where it stands, in words; "" where none is. */
-    more: readingsMore(moreOf(at)),
+    more: readingsMore(stands.more),
     asFound: shown(resultOf(at, "as-found", standing)),
     asLeft: runs.touched || standing.job.state === "signed" ? shown(resultOf(at, "as-left", standing)) : null,
     accepted: record.accepted,
@@ -75,13 +77,6 @@ export function loopBrief(at: KnobStanding, standing: Standing, pressureUnit: st
     adjustable: loop.knob !== null,
     finding: finding ? { fault: finding.fault, text: finding.text } : null,
   };
-}
-
-function moreOf({ loop, record }: KnobStanding): number {
-  const { asLeft, touched } = readingRuns(record.events);
-  if (record.events.length === 0 || record.stopped || record.faultTaken) return 0;
-  if (record.asks) return 1;
-  return touched && record.accepted ? Math.max(0, (loop.verified ?? 1) - asLeft) : 0;
 }
 
 /** What the screen draws of a result. */
@@ -289,12 +284,11 @@ const inSentence = (label: string) =>
 
 /** What somebody has begun to look for is looked for on: the likeliest cause, and the check that tells most. */
 function soughtFor(cause: CauseFound | null) {
-  if (!cause || cause.typed.length + cause.derived.length < 2) return null;
+  if (!cause || !isSought(cause)) return null;
   const [first] = cause.ranked;
-  const percent = Math.min(99, Math.round(100 * first!.probability));
   const { next, named } = cause;
   return {
-    likeliest: `Likeliest by the checks so far: ${inSentence(first!.cause.label)}, ${percent} %.`,
+    likeliest: `Likeliest by the checks so far: ${inSentence(first!.cause.label)}, ${percent(first!.probability)}.`,
     checks: next ? [`${next.check.label}: ${next.check.how}`] : [(named ?? first!.cause).remedy],
   };
 }
@@ -373,8 +367,7 @@ function firstHalf(log: KnobStanding["log"]): string {
 const named = ({ name }: KitInstrument) => (name.startsWith("The ") ? `t${name.slice(1)}` : name);
 
 /** In spec, and what its stations still ask for before they are done: the sheet and the gauge say the same. */
-function inSpec(knob: KnobStanding, { plan, records, loops }: Standing, now: number): string {
-  const { loop } = knob;
+function inSpec({ loop, record }: KnobStanding, { plan, records, loops }: Standing, now: number): string {
   const at = { records, now, loops: loops.map((l) => l.loop) };
   const isOf = (t: Task) => (t.kind === "loop" || t.kind === "readings" || t.kind === "adjust") && t.loop === loop.id;
   const open = plan
@@ -384,7 +377,7 @@ function inSpec(knob: KnobStanding, { plan, records, loops }: Standing, now: num
   const next = open[0];
   if (!next) return "In spec. Done.";
   if (!isOf(next)) return `In spec. Next: ${next.label}.`;
-  const more = readingsMore(moreOf(knob));
+  const more = readingsMore(standsOf(loop, record).more);
   return more === "" ? "In spec." : `In spec. Take ${more}.`;
 }
 
