@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, statSync, truncateSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { eq, sql } from "drizzle-orm";
+import { jest } from "@jest/globals";
 import fc from "fast-check";
 import { type Database, connect, poolOf } from "../../db/client";
 import { dropIt, dumpTo, isEmptyDatabase, makeBeside, restoreInto } from "../../scripts/lib/dump.mjs";
