@@ -25,6 +25,8 @@ export interface Prepared {
   warm?: boolean;
   /** Work and parts are the story’s own too. */
   workByHand?: boolean;
+  /** Methods chosen for this visit. */
+  schools?: Parameters<typeof startJob>[2]["schools"];
   /** This station is the story’s own. */
   stopAt?: string;
   /** Whose work it is, where it is not the demo’s lead’s. */
@@ -43,7 +45,7 @@ export async function prepared(serial: string, visit: Preset | readonly Scope[],
     machineId: of!.id,
     visit,
     complaint: "",
-    schools: {},
+    schools: given.schools ?? {},
     level: "machine-warm" as const,
     specCardId: null,
   };

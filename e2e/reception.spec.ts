@@ -99,11 +99,25 @@ test("and on a handover: choices, ticks, entries, rows put in and taken out, sch
   context,
 }) => {
   await signIn(page);
-  await begin(page, await freshMachine("K1"), "Handover", { skips: ["steam", "temperature", "volumes"] });
-  await atStation(page, "Grinder and dose");
+  await begin(page, await freshMachine("K1"), "Handover", { skips: ["steam", "temperature"] });
+  await atStation(page, "Buttons and meters: as found");
   const station = page.locator("[data-station-in-hand]");
   await everythingThere(page);
   const save = (act: () => Promise<unknown>, arrived: Locator) => without(context, page, act, arrived);
+  await page.getByText("Does the button store volume or seconds?").click();
+  const runs = page.locator("details").filter({ hasText: "Does the button store" });
+  await runs.getByLabel("Ran for, s").fill("20");
+  const row = runs.getByRole("listitem").filter({ hasText: /Run it once with coffee/ });
+  await save(() => runs.getByRole("button", { name: "Save row" }).click(), row);
+  await runs.getByRole("button", { name: /^Exclude/ }).click();
+  await runs.getByLabel("Reason").fill("Wrong button.");
+  await context.setOffline(true);
+  await runs.getByRole("button", { name: "Exclude", exact: true }).click();
+  await expect(page.getByText(SAID)).toBeVisible();
+  await context.setOffline(false);
+  await expect(row).toBeHidden();
+  await page.getByRole("link", { name: "Next: Grinder and dose" }).click();
+  await atStation(page, "Grinder and dose");
   await save(
     () => station.getByRole("button", { name: "over 2.5 cm of beans" }).click(),
     station.getByText("Beans in the hopper: over 2.5 cm of beans"),
@@ -118,18 +132,6 @@ test("and on a handover: choices, ticks, entries, rows put in and taken out, sch
   const wanted = station.locator("form").filter({ has: page.getByRole("textbox", { name: /^Dose wanted/ }) });
   await wanted.getByRole("textbox", { name: /^Dose wanted/ }).fill("17.5");
   await save(() => wanted.getByRole("button", { name: /^Save/ }).click(), station.getByText("17.5 g").first());
-  await page.getByText("Two half doses, a press between").click();
-  const halves = page.locator("details").filter({ hasText: "Two half doses" });
-  await halves.getByLabel("First half, g").fill("8.1");
-  const row = halves.getByRole("listitem").filter({ hasText: /^Press, then 9\.4 g more/ });
-  await save(() => halves.getByRole("button", { name: "Save row" }).click(), row);
-  await halves.getByRole("button", { name: /^Exclude/ }).click();
-  await halves.getByLabel("Reason").fill("Wrong basket.");
-  await context.setOffline(true);
-  await halves.getByRole("button", { name: "Exclude", exact: true }).click();
-  await expect(page.getByText(SAID)).toBeVisible();
-  await context.setOffline(false);
-  await expect(row).toBeHidden();
 
   await page.getByText("Skip this step").click();
   await page.getByLabel("Reason").fill("The owner grinds elsewhere.");

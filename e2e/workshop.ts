@@ -6,6 +6,7 @@ import { randomLcg } from "d3-random";
 import { createHash, randomBytes, randomUUID } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { KindId, ModelCard } from "../core/kind";
+import type { Scope } from "../core/sheet";
 import { connect } from "../db/client";
 import { ownGauge } from "../db/own-gauge";
 import { account, benchTablet, instrument, machine, model, owner, site, workshop } from "../db/schema";
@@ -290,8 +291,13 @@ export async function dueIn(page: Page, task: string, seconds: number) {
 const TYPES = { Service: "service", Handover: "handover", Install: "install", "Pressure check": "check" } as const;
 
 /** A sheet worked off to where the story begins, on the screen. */
-export async function begin(page: Page, serial: string, type: keyof typeof TYPES, given: Prepared = {}) {
-  await page.goto(`/jobs/${await prepared(serial, TYPES[type], given)}`);
+export async function begin(
+  page: Page,
+  serial: string,
+  type: keyof typeof TYPES | readonly Scope[],
+  given: Prepared = {},
+) {
+  await page.goto(`/jobs/${await prepared(serial, typeof type === "string" ? TYPES[type] : type, given)}`);
 }
 
 /** Signed in, a fresh K5 worked off to its water at the group: its pressure is in spec as found, so the case stays shut. */

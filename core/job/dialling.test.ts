@@ -1,10 +1,13 @@
+import fc from "fast-check";
 import type { Pull } from "../shot";
 import { USUAL_SCHOOLS } from "../school";
+import { STARTING_CARDS } from "../spec";
 import {
   type Job,
   adviceWords,
   dialling,
   grindShown,
+  judgeShot,
   reasonNeeded,
   recipeWords,
   sayPull,
@@ -198,12 +201,67 @@ describe("the one thing to change, in words", () => {
   });
 });
 
+describe("one judgement of a shot", () => {
+  const anyPull = fc.record({
+    setting: fc.integer({ min: 4, max: 14 }),
+    dose: fc.integer({ min: 170, max: 195 }).map((g) => g / 10),
+    yield: fc.integer({ min: 20, max: 50 }),
+    seconds: fc.integer({ min: 10, max: 45 }),
+    firstDrop: fc.constantFrom(0, 5, undefined),
+    taste: fc.constantFrom(undefined, "sour", "balanced", "bitter"),
+    flow: fc.constantFrom(undefined, "even", "drip", "spray"),
+    by: fc.constantFrom("manual", "double"),
+  });
+
+  test("whatever was pulled: what is kept is in spec, and what is in spec is never to be changed", () => {
+    const ratio = fc.constantFrom("1-2", "to-1-2.5");
+    const grindOrDose = fc.constantFrom("grind", "coarser-more");
+    fc.assert(
+      fc.property(fc.array(anyPull, { minLength: 1, maxLength: 4 }), ratio, grindOrDose, (pulls, ratio, school) => {
+        const schools = { ...USUAL_SCHOOLS, ratio, grindOrDose: school } as Job["schools"];
+        const stand = standing(pulls as Partial<Pull>[], { schools });
+        const { advice, last } = dialling(stand);
+        const { verdict } = judgeShot(last!, stand);
+        const { headline } = wordsOf(stand);
+        if (advice!.change.kind === "keep") expect(verdict).toMatch(/holds/);
+        if (verdict === "holds") expect(["keep", "same", "check"]).toContain(advice!.change.kind);
+        if (verdict === "just holds" && ["grind", "yield", "dose"].includes(advice!.change.kind))
+          expect(headline).toMatch(/^Use it, or /);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test("inside the band: used as it is, or bettered; one step of the grind, or the seconds to the full cup", () => {
+    const schools = { ...USUAL_SCHOOLS, shotWindow: "20-30" } as const;
+    const stand = standing([{ seconds: 30, yield: 32, firstDrop: 7, by: "double", setting: 5 }], { schools });
+    expect(judgeShot(stand.job.shots[0]!, stand)).toMatchObject({ verdict: "just holds" });
+    expect(wordsOf(stand).headline).toMatch(
+      /^Use it, or set grinder to [67] \([12] steps? coarser\), same dose, or let the button run 3 s longer\.$/,
+    );
+    expect(reasonNeeded(stand, stand.job.shots[0]!)).toBeNull();
+  });
+
+  test("pressure beside what a definition says: nothing is kept before it is put right", () => {
+    const spec = { version: 1, name: "Definition", lines: STARTING_CARDS["certified-italian"].lines };
+    const cup = { dose: 7, yield: 20.4, volume: 25, seconds: 25, setPoint: 88, basket: "single" } as const;
+    const stand = standing(
+      [
+        { ...cup, plateau: 11 },
+        { ...cup, plateau: 11 },
+      ],
+      { spec },
+    );
+    expect(wordsOf(stand).headline).toBe("Keep the grind. Out of spec: the pressure. Correct it, repeat.");
+  });
+});
+
 describe("taking a shot as the recipe", () => {
   test("what the advice keeps is taken without a word: screen and advice are one decision", () => {
     const balanced = standing([{ seconds: 31, taste: "balanced" }]);
     expect(wordsOf(balanced).kind).toBe("keep");
     expect(reasonNeeded(balanced, balanced.job.shots[0]!)).toBeNull();
-    const short = standing([{ seconds: 25, yield: 32 }]);
+    const short = standing([{ seconds: 21, yield: 30, firstDrop: 5 }]);
     expect(wordsOf(short).kind).toBe("yield");
     expect(reasonNeeded(short, short.job.shots[0]!)).not.toBeNull();
   });

@@ -5,9 +5,11 @@ import {
   ROAST_SET_POINTS,
   type Shot,
   BUILT_IN_SLOPE,
+  CAUSES,
   USUAL_GRINDER,
   asShot,
   dialIn,
+  secondsAt,
   slopeShown,
   verdictOf,
 } from "../shot";
@@ -39,6 +41,8 @@ export interface Dialling {
   advice: DialIn | null;
   /** The newest shot, which the advice starts from. */
   last: ShotRecord | null;
+  /** s that the newest shot would run on to the full cup; negative where it ran over. */
+  longer: number | null;
   /** Why there is none: no shot, or its seconds can’t be told from the event that counts. */
   missing: string;
 }
@@ -48,37 +52,49 @@ export function dialling(standing: Standing): Dialling {
   const { job, recipe, kind } = standing;
   const shots = standingShots(job).filter((s) => !s.amends);
   const last = shots.at(-1) ?? null;
-  if (!last) return { advice: null, last, missing: "No shot yet. Pull a first one at the setting the grinder has." };
+  const none = { advice: null, last, longer: null };
+  if (!last) return { ...none, missing: "No shot yet. Pull a first one at the setting the grinder has." };
   const { alike, told } = alikeTold(standing, last);
-  if (told.at(-1) == null)
+  const newest = told.at(-1);
+  if (newest == null)
     return {
-      advice: null,
-      last,
+      ...none,
       missing:
         "The newest shot counts from another event than the recipe, and its first drop was not marked: tap it next time.",
     };
   if (last.pull.preGround)
     return {
-      advice: null,
-      last,
+      ...none,
       missing: "Pre-ground coffee: the grind is fixed. Change the dose by 0.5 g, or the coffee; taste decides.",
     };
   const { finer, step } = last.pull.grinder;
   // A grinder built in is its model’s; one beside the machine may be another next time.
   const slope = kind.grinder === "separate" ? USUAL_GRINDER.slope : (job.learnt.grind ?? BUILT_IN_SLOPE);
+  const drawn = secondsAt(newest, recipe.yield.target);
   return {
     last,
+    longer: drawn === null ? null : drawn - newest.seconds,
     missing: "",
-    advice: advise({
-      recipe,
-      shots: told.filter((s): s is Shot => s !== null),
-      grinder: { finer, step, slope },
-      school: job.schools.grindOrDose,
-      water: waterOf(kind),
-      ends: endsOf(alike.map((s) => s.pull)),
-      taken: takenBy(standing, alike, told),
-    }),
+    advice: heldToVerdict(
+      standing,
+      last,
+      advise({
+        recipe,
+        shots: told.filter((s): s is Shot => s !== null),
+        grinder: { finer, step, slope },
+        school: job.schools.grindOrDose,
+        water: waterOf(kind),
+        ends: endsOf(alike.map((s) => s.pull)),
+        taken: takenBy(standing, alike, told),
+      }),
+    ),
   };
+}
+
+/** Nothing is kept that lies outside of its recipe: what is neither grind nor cup is put right first. */
+function heldToVerdict(standing: Standing, shot: ShotRecord, advice: DialIn): DialIn {
+  if (advice.change.kind !== "keep" || judgeShot(shot, standing).verdict !== "off") return advice;
+  return { ...advice, change: { kind: "check", cause: "beside-grind" }, expected: null, why: CAUSES["beside-grind"] };
 }
 
 /** What the shots of a job showed of a step of the grinder built into the machine; null where there is none, or nothing was shown. */
@@ -98,9 +114,7 @@ export function grindShown(standing: Standing): ReturnType<typeof slopeShown> {
 /** The shots with the beans and grinder of one of them, and each as dialling in takes it. */
 function alikeTold({ job, recipe }: Standing, { pull }: ShotRecord) {
   const alike = standingShots(job).filter((s) => !s.amends && sameBeans(s.pull, pull));
-  const told = alike.map((s) =>
-    asShot(s.pull, { from: recipe.from, today: dayIn(job.zone, s.at.getTime()), cold: s.early }),
-  );
+  const told = alike.map((s) => asShot(s.pull, { recipe, today: dayIn(job.zone, s.at.getTime()), cold: s.early }));
   return { alike, told };
 }
 
@@ -135,9 +149,9 @@ function sameBeans(a: Pull, b: Pull): boolean {
   );
 }
 
-/** A shot held against the recipe of its job, by the job’s decision rule. */
-export function judgeShot({ pull, uDose, uYield }: ShotRecord, { job, recipe }: Standing) {
-  return verdictOf(pull, recipe, { dose: uDose, yield: uYield, rule: job.rule });
+/** A shot held against the recipe of its job. */
+export function judgeShot({ pull }: ShotRecord, { job, recipe }: Standing) {
+  return verdictOf(pull, recipe, job.schools.grindOrDose);
 }
 
 /** Why taking this shot as the recipe needs a reason; null where the shots make it by themselves. */
@@ -146,6 +160,8 @@ export function reasonNeeded(standing: Standing, shot: ShotRecord): string | nul
   // What the advice keeps is taken without a word: screen and advice are one decision.
   if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
   const { verdict } = judgeShot(shot, standing);
+  // By the band it is in spec as it is, whatever would better it.
+  if (verdict === "just holds") return null;
   if (verdict === "off" || verdict === "can't tell")
     return "This shot is outside the recipe. Give the reason for using it all the same: the report shows it.";
   return advice?.change.kind === "check"
@@ -153,7 +169,7 @@ export function reasonNeeded(standing: Standing, shot: ShotRecord): string | nul
     : null;
 }
 
-const CHECKS: Record<NotTheGrind, string> = {
+const CHECKS: Record<Exclude<NotTheGrind, "beside-grind">, string> = {
   "stale-coffee": "Old coffee: open a fresh bag, repeat.",
   cold: "Not warmed up: lock in the portafilter, flush, repeat.",
   channel: "Channelling: redistribute, tamp level, repeat.",
@@ -189,6 +205,20 @@ function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
   return " The surplus water went back through the OPV: not dangerous for the machine. Catch it in the tray to see the OPV work.";
 }
 
+/** What a definition says of pressure and water is put right at its own step. */
+function besideGrind(shot: ShotRecord, standing: Standing): string {
+  const { outside } = judgeShot(shot, standing);
+  return `Keep the grind. Out of spec: the ${outside.join(" and the ")}. Correct it, repeat.`;
+}
+
+/** How much longer or shorter the same shot would run to the full cup. */
+function byTime({ by }: Pull, longer: number | null): string {
+  const seconds = Math.round(longer ?? 0);
+  if (seconds === 0) return "";
+  const more = seconds > 0 ? "longer" : "less";
+  return `, ${by === "manual" ? "or run it" : "or let the button run"} ${Math.abs(seconds)} s ${more}`;
+}
+
 /** A setting as its scale has it. */
 const mark = (setting: number) => Number(setting.toFixed(2));
 
@@ -198,7 +228,7 @@ const steps = (n: number) => {
 };
 
 /** The advice as a colleague would say it. */
-export function adviceWords({ advice, last, missing }: Dialling, standing: Standing) {
+export function adviceWords({ advice, last, longer, missing }: Dialling, standing: Standing) {
   if (!advice || !last)
     return {
       kind: "none" as const,
@@ -210,7 +240,9 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
       seconds: null,
       spread: null,
     };
-  const { change, pInside, why } = advice;
+  const { change, pInside, why, near } = advice;
+  /** In spec as it is: what would better it is offered beside using it. */
+  const orUse = (words: string) => (near ? `Use it, or ${words[0]!.toLowerCase()}${words.slice(1)}` : words);
   const range = change.kind === "grind" ? change.range : undefined;
   // A figure that may be anything is no help: the settings to try are.
   const expected = range ? null : advice.expected;
@@ -238,7 +270,9 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
       return {
         ...said,
         kind: change.kind,
-        headline: `Set grinder to ${mark(change.setting)} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose.`,
+        headline: orUse(
+          `Set grinder to ${mark(change.setting)} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose${near ? byTime(last.pull, longer) : ""}.`,
+        ),
         setting: change.setting,
       };
     case "dose":
@@ -263,7 +297,9 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
       return {
         ...said,
         kind: change.kind,
-        headline: `Keep the grind: ${last.pull.by === "manual" ? "stop" : "teach the button"} for ${change.to.toFixed(0)} g in the cup.`,
+        headline: near
+          ? `Use it, or ${last.pull.by === "manual" ? "pull it" : "teach the button"} to ${change.to.toFixed(0)} g${byTime(last.pull, longer)}.`
+          : `Keep the grind: ${last.pull.by === "manual" ? "stop" : "teach the button"} for ${change.to.toFixed(0)} g in the cup.`,
       };
     case "same":
       return { ...said, kind: change.kind, headline: "Repeat to confirm, same setting." };
@@ -274,7 +310,9 @@ export function adviceWords({ advice, last, missing }: Dialling, standing: Stand
         headline:
           change.cause === "too-hot" || change.cause === "too-cool"
             ? waterWords(change.cause, standing, last.pull)
-            : CHECKS[change.cause],
+            : change.cause === "beside-grind"
+              ? besideGrind(last, standing)
+              : CHECKS[change.cause],
       };
     case "keep":
       return { ...said, kind: change.kind, headline: "Keep: this is the recipe." };

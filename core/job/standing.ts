@@ -18,12 +18,12 @@ import {
   type TimerRecord,
   type Seek,
   chosen,
+  keptFrom,
   loopRecord,
   metersOf,
   progress,
   sheetFor,
   tasksNow,
-  usualFor,
 } from "../sheet";
 import { type Kept, balanced } from "../volume";
 import { type Timed, sinceGrind, timedOf } from "./grind";
@@ -99,7 +99,7 @@ export function standingOf(job: Job): Standing {
     ...(basket ? { basket } : {}),
   });
   const plan = sheetFor(question);
-  const kept = usualFor(soFar, question.kind);
+  const kept = keptFrom({ ...question, records: soFar }, []);
   const planned = new Set(plan.flatMap((s) => s.tasks.flatMap((t) => ("loop" in t ? [t.loop] : []))));
   // What was read before the sheet changed its kind stays on record, and in sight.
   const { kind } = question;

@@ -182,16 +182,6 @@ test("steam check at the site’s altitude; power beside what is usual for the s
   expect(said(ask("steam-power", "p", withRows({ p: [{ ...hot.p[0]!, liquid: "water" }] }), "K3"))).not.toMatch(/Milk/);
 });
 
-test("two half doses: the first one weighed says how much the second has to be, both together are judged", () => {
-  const of = (row: Given) => ask("halves", "grinder.halves", withRows({ "grinder.halves": [row] }), "K1");
-  expect(said(of({ first: 9.6 }))).toBe("Press, then 8.4 g more for 18.0 g in all.");
-  expect(of({ first: 9.6, second: 8.5 }).lines[0]).toMatchObject({ verdict: "holds" });
-  const over = of({ first: 9.6, second: 9.4 });
-  expect(over.lines[0]!.verdict).toBe("off");
-  expect(said(over)).toContain("1.0 g over");
-  expect(said(of({ first: 18.5 }))).toContain("whole dose already");
-});
-
 test("plans follow what was timed on this machine, and say what is missing", () => {
   const of = (plan: Parameters<typeof planOf>[0], records: SheetRecords) =>
     planOf(plan, {

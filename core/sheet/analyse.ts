@@ -1,8 +1,8 @@
 import { airPressure } from "../air";
 import { steamCheck, steamPower, usualSteamWatts } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
-import { type BasketId, halfDoses, overUnder } from "../grinder";
-import { aim, judge } from "../metrology";
+import type { BasketId } from "../grinder";
+import { aim } from "../metrology";
 import { GROUPS } from "../knobs";
 import type { SchoolsOf } from "../school";
 import type { Recipe } from "../shot";
@@ -61,7 +61,6 @@ export type AnalysisId =
   | "storage"
   | "kept"
   | "drip"
-  | "halves"
   | "light-cycle"
   | "wait"
   | "flush"
@@ -126,25 +125,6 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
   meter: (rows, { records }, group) => meter(rows, group > 1 ? meterOf(records, 1) : null, group),
   storage,
   kept,
-  halves: (rows, { recipe: { dose: tolerance } }) => {
-    const row = rows.at(-1)!;
-    const target = tolerance.target;
-    const first = value(row, "first");
-    if (row.second === undefined) {
-      const { second } = halfDoses(target, first);
-      return { lines: [{ text: `Press, then ${fix(second)} g more for ${fix(target)} g in all.` }] };
-    }
-    const whole = first + value(row, "second");
-    const U = 2 * Math.hypot(uOf(row, "first", 0.05), uOf(row, "second", 0.05));
-    const { verdict } = judge({ value: whole, u: U / 2, U }, tolerance, "simple");
-    const said = overUnder(whole, tolerance);
-    return {
-      lines: [
-        { text: `${fix(whole)} ± ${fix(U)} g in the basket, ${fix(target)} g wanted.`, verdict },
-        ...(said ? [{ text: said }] : []),
-      ],
-    };
-  },
   drip: (rows, { recipe }) => {
     const drip = learnDrip(rows.map((r) => ({ atStop: value(r, "atStop"), inCup: value(r, "cup") })));
     const stop = stopAt(recipe.yield, drip);
@@ -318,20 +298,41 @@ function meter(rows: Row[], first: MeterFactor | null, group: number): Analysed 
   return { lines, meter: fitted };
 }
 
-function storage(rows: Row[], { card, schools, records, kind }: AnalyseQuestion): Analysed {
+const storageRun = (r: Row) => ({
+  coffee: r.coffee?.choice === "coffee",
+  seconds: value(r, "seconds"),
+  cup: r.cup?.value,
+  dose: r.dose?.value,
+});
+
+type StorageAsked = Pick<AnalyseQuestion, "kind" | "card" | "schools" | "records">;
+
+function storedBy(rows: readonly Row[], { card, schools, records, kind }: StorageAsked) {
   // What the model data say; where they say nothing, what the workshop takes buttons to store.
   const prior =
     card.buttons === "volume" ? 0.9 : card.buttons === "time" ? 0.1 : schools.buttonMeaning === "time" ? 0.3 : 0.7;
-  const test = storageTest(
-    rows.map((r) => ({
-      coffee: r.coffee?.choice === "coffee",
-      seconds: value(r, "seconds"),
-      cup: r.cup?.value,
-      dose: r.dose?.value,
-    })),
-    prior,
-    keptFrom(records, [], kind),
-  );
+  const kept = fitted(rowsOf(records, "volumes.kept").map(keptRun), usualFor(records, kind));
+  return storageTest(rows.map(storageRun), prior, kept);
+}
+
+/** A button that stores volume lets the same water in with coffee as without: what was not in the cup then was kept. Nobody types it twice. */
+function keptByStorage(asked: StorageAsked): KeptRun[] {
+  const rows = rowsOf(asked.records, "volumes.storage");
+  const runs = rows.map(storageRun);
+  const blank = runs.flatMap((r) => (r.coffee || r.cup === undefined ? [] : [r.cup]));
+  const loaded = runs.filter((r) => r.coffee && r.cup !== undefined && r.dose !== undefined);
+  if (blank.length === 0 || loaded.length === 0) return [];
+  try {
+    if (storedBy(rows, asked).verdict !== "volume") return [];
+  } catch {
+    return [];
+  }
+  const water = blank.reduce((sum, ml) => sum + ml, 0) / blank.length;
+  return loaded.flatMap(({ dose, cup }) => (cup! <= water ? [{ dose: dose!, water, cup: cup! }] : []));
+}
+
+function storage(rows: Row[], question: AnalyseQuestion): Analysed {
+  const test = storedBy(rows, question);
   const percent = Math.min(99, Math.max(1, Math.round(100 * test.pVolume)));
   const said =
     test.verdict === "volume"
@@ -339,46 +340,60 @@ function storage(rows: Row[], { card, schools, records, kind }: AnalyseQuestion)
       : test.verdict === "time"
         ? `It stores seconds, ${100 - percent} %.`
         : test.verdict === "neither"
-          ? "It stores neither volume nor seconds alone."
+          ? "Neither volume nor seconds alone."
           : `Volume ${percent} %, seconds ${100 - percent} %.`;
-  return { lines: [{ text: said }, ...(test.next ? [{ text: test.next }] : [])] };
+  const runs = keptByStorage(question);
+  return {
+    lines: [
+      { text: said },
+      ...(test.next ? [{ text: test.next }] : []),
+      // Where kept water has a table of its own, it is said there, with these runs in it.
+      ...(runs.length > 0 && rowsOf(question.records, "volumes.kept").length === 0 ? keptLines(runs, question) : []),
+    ],
+  };
 }
 
 const keptRun = (r: Row): KeptRun => ({ dose: value(r, "dose"), water: value(r, "water"), cup: value(r, "cup") });
 
 function kept(rows: Row[], question: AnalyseQuestion): Analysed {
-  const { recipe, records, card, kind } = question;
-  const usual = usualFor(records, kind);
   const runs = rows.map(keptRun);
-  const fitted = fitKept(runs, usual);
-  const dose = loopRecord(records, "basket").last?.value ?? value(rows.at(-1)!, "dose");
-  const back = keptAt(fitted, dose);
-  const tolerance = recipe.yield;
-  const lines: Analysed["lines"] = [
-    { text: measuredKept(runs, usual) },
-    {
-      text: `Kept: ${fix(fitted.a)} ml + ${fix(fitted.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
-    },
-  ];
+  const lines = keptLines([...keptByStorage(question), ...runs], question);
   // With one of them misread, the others lie off its line too: the furthest is the one to weigh again.
-  const furthest = offTheLine(runs, usual).reduce<{ at: number; by: number } | null>(
-    (a, b) => (a && Math.abs(a.by) >= Math.abs(b.by) ? a : b),
-    null,
-  );
+  const furthest = offTheLine(runs, usualFor(question.records, question.kind)).reduce<{
+    at: number;
+    by: number;
+  } | null>((a, b) => (a && Math.abs(a.by) >= Math.abs(b.by) ? a : b), null);
   if (furthest)
     lines.push({
       text: `Row ${furthest.at + 1} lies ${fix(Math.abs(furthest.by))} ml off what the others say: weigh it again, or strike it out.`,
       verdict: "can't tell",
     });
+  return { lines };
+}
+
+/** What was kept by these runs, and the programme that follows. */
+function keptLines(runs: readonly KeptRun[], question: AnalyseQuestion): Analysed["lines"] {
+  const { recipe, records, card, kind } = question;
+  const usual = usualFor(records, kind);
+  const line = fitKept(runs, usual);
+  const dose = loopRecord(records, "basket").last?.value ?? runs.at(-1)!.dose;
+  const back = keptAt(line, dose);
+  const tolerance = recipe.yield;
+  const lines: Analysed["lines"] = [
+    { text: measuredKept(runs, usual) },
+    {
+      text: `Kept: ${fix(line.a)} ml + ${fix(line.b, 2)} ml per g, so ${fix(back.value)} ± ${fix(2 * back.u)} ml at ${fix(dose)} g.`,
+    },
+  ];
   for (let group = 1; group <= kind.groups; group++) {
     const fittedMeter = meterOf(records, group);
     const own = card.programming === "pulses" && fittedMeter ? fittedMeter : null;
-    const p = programmeFor({ tolerance, dose, kept: fitted, meter: own });
+    const p = programmeFor({ tolerance, dose, kept: line, meter: own });
     lines.push({
       text: `Programme${kind.groups > 1 ? ` group ${group}` : ""}: ${own ? `${p.amount} pulses` : `${fix(p.amount)} ml`} for ${fix(aim(tolerance), 0)} g in the cup. Expect ${fix(p.expected)} ± ${fix(2 * p.u)} g, ${Math.min(99, Math.round(100 * p.pInside))} % of shots inside.`,
     });
   }
-  return { lines };
+  return lines;
 }
 
 /** What the runs themselves measured, and how that differs from what its kind does. */
@@ -401,14 +416,17 @@ export function usualFor(records: SheetRecords, kind: MachineKind): Kept {
   return usualKept({ drains: kind.threeWayValve, basket: basketOf(records) });
 }
 
-/** Water kept back on this machine: its own rows on this sheet, and shots whose water in was read; else what its kind does. */
-export function keptFrom(records: SheetRecords, shots: readonly KeptRun[], kind: MachineKind): Kept {
-  const usual = usualFor(records, kind);
-  const rows = rowsOf(records, "volumes.kept").map(keptRun);
+/** Water kept back on this machine: its own rows on this sheet, runs of a button that stores volume, and shots whose water in was read; else what its kind does. */
+export function keptFrom(asked: StorageAsked, shots: readonly KeptRun[]): Kept {
+  const rows = rowsOf(asked.records, "volumes.kept").map(keptRun);
+  return fitted([...keptByStorage(asked), ...rows, ...shots], usualFor(asked.records, asked.kind));
+}
+
+/** One row that can’t be must not take away what is known of the kind. */
+function fitted(runs: readonly KeptRun[], usual: Kept): Kept {
   try {
-    return fitKept([...rows, ...shots], usual);
+    return fitKept(runs, usual);
   } catch {
-    // One row that can’t be must not take away what is known of the kind.
     return usual;
   }
 }

@@ -16,7 +16,9 @@ export type NotTheGrind =
   | "too-hot"
   | "too-cool"
   | "sour-slow"
-  | "bitter-fast";
+  | "bitter-fast"
+  /** What a definition says of pressure or temperature is not so, and all the rest is. */
+  | "beside-grind";
 
 export type Change =
   /** Steps finer; negative is coarser. */
@@ -44,6 +46,8 @@ export interface DialIn {
   pInside: number;
   /** That window, s, where the taste has moved it away from the recipe’s. */
   window?: { lower: number; upper: number };
+  /** The newest shot is in spec by the band of the cup: it may be used as it is. */
+  near?: boolean;
   /** One sentence. */
   why: string;
 }
@@ -62,9 +66,6 @@ export interface DialInQuestion {
   /** Accept when the probability inside is at least this. */
   readonly accept?: number;
 }
-
-/** A basket still takes this much over the target, g. Common practice. */
-export const MOST_OVER = 1;
 
 /** A dose this far from the target was meant so: what is learnt then belongs to it, g. */
 const MEANT = 0.35;

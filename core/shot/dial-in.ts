@@ -1,10 +1,11 @@
 import { type Tolerance } from "../metrology";
 import { type Belief, believe, inWindow, isOnScale, nextInWindow, reachOf, settingAt, slopeOf } from "./belief";
 import { atTheEnd, betweenSteps, byDose } from "./between-steps";
-import { type Change, type DialIn, type DialInQuestion, MOST_OVER, doseInUse, expectedAt } from "./change";
+import { type Change, type DialIn, type DialInQuestion, doseInUse, expectedAt } from "./change";
+import { cupHeld, inTime, tastesOff, tastesRight, within } from "./held";
 import { type Shot, secondsAt } from "./log";
 import { CAUSES, notTheGrind, standing } from "./not-the-grind";
-import type { Recipe } from "./recipe";
+import { MOST_OVER, type Recipe } from "./recipe";
 import { likeliest, rangeToTry, scored } from "./settings";
 import { SAME_DOSE } from "./tries";
 
@@ -55,23 +56,29 @@ export function dialIn(asked: DialInQuestion): DialIn {
   if (other) return stop({ kind: "check", cause: other }, CAUSES[other]);
   const back = backToTaken(asked, belief);
   if (back) return back;
-  if (last.taste === "balanced" && last.yield !== null)
-    return yieldHolds(last, recipe)
+  const cup = cupHeld(last, recipe);
+  if (tastesRight(last, recipe) && last.yield !== null)
+    return cup !== "outside"
       ? stop({ kind: "keep" }, "It tastes balanced: taste outranks the clock.")
       : stop({ kind: "yield", to: aim.yield }, "It tastes balanced: hold the grind. Only the cup is off.");
   const window = windowBy(recipe, shots);
-  const flowed = inTime(last, recipe) && last.taste !== "sour" && last.taste !== "bitter";
-  if (flowed && !yieldHolds(last, recipe))
-    return stay(
-      { kind: "yield", to: aim.yield },
-      last.byButton
-        ? `It flowed as it should; the button stopped it at ${last.yield!.toFixed(0)} g. Teach the button, not the grind.`
-        : `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
-    );
+  const flowed = inTime(last, recipe) && !tastesOff(last, recipe);
+  const near = flowed && cup === "band";
+  const drawn = secondsAt(last, aim.yield);
+  if (flowed && cup !== "inside" && drawn !== null && within(drawn, recipe.seconds))
+    return {
+      ...stay(
+        { kind: "yield", to: aim.yield },
+        last.byButton
+          ? `It flowed as it should; the button stopped it at ${last.yield!.toFixed(0)} g. Teach the button, not the grind.`
+          : `The grind is right: drawn to ${aim.yield.toFixed(0)} g it takes its time. Only the cup is off.`,
+      ),
+      near,
+    };
   const pOwn = inWindow(belief, last.setting, recipe.seconds);
   const sure = pOwn >= (question.accept ?? ACCEPT);
   const again = repeats(shots);
-  if (flowed)
+  if (flowed && !near)
     return sure || inARow(shots, recipe) >= IN_A_ROW || (again >= MOST_REPEATS && pOwn >= 0.5)
       ? stay({ kind: "keep" }, "The last shots are in the window, surely enough.")
       : stay({ kind: "same", because: "not-sure-yet" }, "It is in the window. Repeat to confirm.");
@@ -99,6 +106,7 @@ export function dialIn(asked: DialInQuestion): DialIn {
     change: { kind: "grind", finer, setting, ...(range && range[0] !== range[1] ? { range } : {}) },
     expected: expectedAt(belief, setting),
     pInside: pNext,
+    ...(near && { near }),
     ...(window.lower !== recipe.seconds.lower && { window: { lower: window.lower, upper: window.upper } }),
     why: whyGrind(shots, secondsAt(last, aim.yield), finer, { window, recipe }, belief),
   };
@@ -108,16 +116,6 @@ function check(shots: readonly Shot[]): void {
   if (shots.length === 0) throw new RangeError("Pull a first shot.");
   for (const shot of shots)
     if (!(shot.dose > 0) || !(shot.seconds > 0)) throw new RangeError("A shot has a dose and seconds above 0.");
-}
-
-function yieldHolds(shot: Shot, { yield: { lower, upper } }: Recipe): boolean {
-  return shot.yield !== null && shot.yield >= lower && shot.yield <= upper;
-}
-
-/** In the window as it was pulled, or drawn along its flow to the full cup. */
-function inTime(shot: Shot, recipe: Recipe): boolean {
-  const inside = (s: number | null) => s !== null && s >= recipe.seconds.lower && s <= recipe.seconds.upper;
-  return inside(secondsAt(shot, recipe.yield.target)) || (yieldHolds(shot, recipe) && inside(shot.seconds));
 }
 
 /** The newest shots of one setting and dose. */
@@ -157,7 +155,8 @@ function byTaste(finer: number, { shots, grinder, ends }: DialInQuestion): numbe
 /** Once a recipe was taken, one odd shot is pulled again, and another setting leads back to the one taken. */
 function backToTaken({ taken, recipe, shots, grinder }: DialInQuestion, belief: Belief): DialIn | null {
   const last = shots.at(-1)!;
-  if (!taken || shots.length <= taken.shots || (inTime(last, recipe) && yieldHolds(last, recipe))) return null;
+  if (!taken || shots.length <= taken.shots || (inTime(last, recipe) && cupHeld(last, recipe) !== "outside"))
+    return null;
   const expected = expectedAt(belief, taken.setting);
   const pInside = nextInWindow(belief, taken.setting, recipe.seconds);
   if (last.setting !== taken.setting)

@@ -4,7 +4,7 @@ export * from "./clock";
 export * from "./derive";
 export * from "./dial-in";
 export * from "./log";
-export { ROAST_SET_POINTS } from "./not-the-grind";
+export { CAUSES, ROAST_SET_POINTS } from "./not-the-grind";
 export * from "./predict";
 export * from "./pull";
 export * from "./trace";

@@ -41,7 +41,10 @@ const LEAST_SHARE = 0.25;
  * @param target yield, g, > 0
  * @returns null when it choked, or too little was in the cup to say
  */
-export function secondsAt(shot: Shot, target: number): number | null {
+export function secondsAt(
+  shot: Pick<Shot, "seconds" | "yield" | "firstDrop" | "choked">,
+  target: number,
+): number | null {
   if (shot.choked || shot.yield === null || shot.yield < LEAST_SHARE * target) return null;
   const first = shot.firstDrop ?? FIRST_DROP_SHARE * shot.seconds;
   return first + (shot.seconds - first) * (target / shot.yield);

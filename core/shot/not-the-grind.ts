@@ -1,9 +1,10 @@
 import { phiInverse } from "../metrology";
 import { type Belief, type Grinder, SHOT_NOISE, at, believe } from "./belief";
-import { type DialInQuestion, MOST_OVER, type NotTheGrind, doseInUse } from "./change";
+import { type DialInQuestion, type NotTheGrind, doseInUse } from "./change";
+import { within } from "./held";
 import { type Shot, secondsAt } from "./log";
 import { STALE_DAYS } from "./pull";
-import type { Recipe } from "./recipe";
+import { type Recipe, doseRoom } from "./recipe";
 
 /** Under this, bar, brew pressure itself makes a shot run as it should not. Common practice: 9 ± 0.5, and a dial to be read. */
 const LOW_PRESSURE = 8;
@@ -21,6 +22,7 @@ export const CAUSES: Record<NotTheGrind, string> = {
   "too-cool": "Sour within its time: cool water is likelier than the grind.",
   "sour-slow":
     "Sour and slow contradict each other: cool water or a channel beside a choked puck. Redistribute, tamp level, check the temperature.",
+  "beside-grind": "Time, cup and taste are right: the grind stays.",
   "bitter-fast":
     "Bitter and fast contradict each other: hot water, or coffee burnt or old. Check temperature and coffee before the grind.",
 };
@@ -50,8 +52,7 @@ const SET_STEP = 0.5;
 /** What explains the last shot better than its grind; null when nothing does. */
 export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, belief: Belief): NotTheGrind | null {
   const last = shots.at(-1)!;
-  const over = school === "coarser-more" ? MOST_OVER : 0;
-  if (last.dose < recipe.dose.lower - 1e-9 || last.dose > recipe.dose.upper + over + 1e-9) return "dose-off";
+  if (!within(last.dose, doseRoom(recipe, school))) return "dose-off";
   if (last.flow === "spray") return "channel";
   if (last.flow === "died") return "died-off";
   const seconds = secondsAt(last, recipe.yield.target);

@@ -42,7 +42,6 @@ const pull = (over: Partial<Pull> = {}): Pull => ({
   choked: false,
   ...over,
 });
-const READ = { dose: 0.06, yield: 0.06, rule: "simple" } as const;
 
 describe("the running clock", () => {
   const run = (...taps: [Parameters<typeof tapped>[1], number][]) =>
@@ -147,9 +146,10 @@ describe("which event the seconds count from is part of the value", () => {
 
   test("for dialling in it is told from the school’s event", () => {
     const about = { today: TODAY, cold: false };
-    expect(asShot(pull(), { from: "first-drop", ...about })).toMatchObject({ seconds: 20, firstDrop: 0, age: 10 });
-    expect(asShot(pull(), { from: "button", ...about })).toMatchObject({ seconds: 26, firstDrop: 6 });
-    expect(asShot(pull({ firstDrop: undefined }), { from: "first-drop", ...about })).toBeNull();
+    const of = (from: "button" | "first-drop") => ({ recipe: { from }, ...about });
+    expect(asShot(pull(), of("first-drop"))).toMatchObject({ seconds: 20, firstDrop: 0, age: 10 });
+    expect(asShot(pull(), of("button"))).toMatchObject({ seconds: 26, firstDrop: 6 });
+    expect(asShot(pull({ firstDrop: undefined }), of("first-drop"))).toBeNull();
   });
 });
 
@@ -240,44 +240,80 @@ describe("what follows from a shot", () => {
 
 describe("against the recipe", () => {
   const recipe = recipeFor({ ...USUAL_SCHOOLS, shotWindow: "25-30" });
+  const single = { schools: USUAL_SCHOOLS, basket: "single" } as const;
 
   test("trade: 18 → 36 g in 25 to 30 s holds", () => {
-    expect(verdictOf(pull({ seconds: 27 }), recipe, READ)).toMatchObject({ verdict: "holds", near: null, missing: [] });
+    expect(verdictOf(pull({ seconds: 27 }), recipe, "grind")).toMatchObject({
+      verdict: "holds",
+      outside: [],
+      missing: [],
+      notes: [],
+    });
   });
 
   test("trade: 32 g against 36 is within the band of 4: accept or teach; 50 is not", () => {
-    const short = verdictOf(pull({ seconds: 26, yield: 32 }), recipe, READ);
-    expect(short.verdict).toBe("off");
-    expect(short.near).toContain("4.0 g short of 36 g: inside the band");
-    expect(verdictOf(pull({ yield: 32, by: "double" }), recipe, READ).near).toContain("teach the button to 36 g");
-    expect(verdictOf(pull({ yield: 50 }), recipe, READ).near).toBeNull();
+    expect(verdictOf(pull({ seconds: 26, yield: 32 }), recipe, "grind")).toMatchObject({
+      verdict: "just holds",
+      outside: [],
+      notes: ["4.0 g short of 36 g: inside the band of 4 g."],
+    });
+    expect(verdictOf(pull({ yield: 50 }), recipe, "grind")).toMatchObject({ verdict: "off", outside: ["yield"] });
+    // Out by its time, the band is no excuse and is not mentioned.
+    expect(verdictOf(pull({ seconds: 40, yield: 32 }), recipe, "grind")).toMatchObject({
+      verdict: "off",
+      outside: ["seconds"],
+      notes: [],
+    });
+  });
+
+  test("limits that an order sets have no band about them", () => {
+    const asked = recipeOf({
+      schools: USUAL_SCHOOLS,
+      spec: [],
+      basket: "double",
+      yieldLimits: { lower: 35, target: 36, upper: 37 },
+    });
+    expect(verdictOf(pull({ yield: 33 }), asked, "grind").outside).toEqual(["yield"]);
+  });
+
+  test("trade: taste outranks the clock, both ways; not where a definition sets the seconds", () => {
+    const balanced = verdictOf(pull({ seconds: 33, taste: "balanced" }), recipe, "grind");
+    expect(balanced).toMatchObject({ verdict: "holds", outside: [] });
+    expect(balanced.notes[0]).toContain("taste outranks the clock");
+    expect(verdictOf(pull({ seconds: 27, taste: "bitter" }), recipe, "grind").outside).toEqual(["taste"]);
+    const italian = recipeOf({ ...single, spec: STARTING_CARDS["certified-italian"].lines });
+    const late = { dose: 7, yield: 20.4, volume: 25, seconds: 33, plateau: 9, setPoint: 88 } as const;
+    expect(verdictOf(pull({ ...late, taste: "balanced" }), italian, "grind").outside).toEqual(["seconds"]);
+  });
+
+  test("a fast shot may have more coffee where that is how it is slowed", () => {
+    expect(verdictOf(pull({ dose: 19 }), recipe, "coarser-more").verdict).toBe("holds");
+    expect(verdictOf(pull({ dose: 19 }), recipe, "grind").outside).toEqual(["dose"]);
   });
 
   test("trade: a school goes to 1 : 2.5", () => {
     const loose = recipeFor({ ...USUAL_SCHOOLS, ratio: "to-1-2.5" });
-    expect(verdictOf(pull({ yield: 44, seconds: 25 }), loose, READ).verdict).toBe("holds");
-    expect(verdictOf(pull({ yield: 44, seconds: 25 }), recipe, READ).verdict).toBe("off");
+    expect(verdictOf(pull({ yield: 44, seconds: 25 }), loose, "grind").verdict).toBe("holds");
+    expect(verdictOf(pull({ yield: 44, seconds: 25 }), recipe, "grind").verdict).toBe("off");
   });
 
   test("seconds counted from another event are not taken for the recipe’s", () => {
     const { verdict, missing } = verdictOf(
       pull({ firstDrop: undefined }),
       recipeFor({ ...USUAL_SCHOOLS, shotClock: "first-drop" }),
-      READ,
+      "grind",
     );
     expect(verdict).toBe("can't tell");
     expect(missing[0]).toContain("it was not marked");
-    const other = verdictOf(pull({ firstDrop: undefined, from: "first-drop" }), recipe, READ);
+    const other = verdictOf(pull({ firstDrop: undefined, from: "first-drop" }), recipe, "grind");
     expect(other.missing[0]).toContain("counted from the first drop");
   });
 
   test("a choked shot is off, whatever its clock", () => {
-    const { verdict, missing } = verdictOf(pull({ choked: true, yield: null, seconds: 27 }), recipe, READ);
+    const { verdict, missing } = verdictOf(pull({ choked: true, yield: null, seconds: 27 }), recipe, "grind");
     expect(verdict).toBe("off");
     expect(missing[0]).toContain("choked");
   });
-
-  const single = { schools: USUAL_SCHOOLS, basket: "single" } as const;
 
   test("published, from memory: certified Italian espresso, 7 ± 0.5 g, 25 ± 2.5 ml in 25 ± 5 s, 9 ± 1 bar, 88 ± 2 °C", () => {
     const italian = recipeOf({ ...single, spec: STARTING_CARDS["certified-italian"].lines });
@@ -289,19 +325,19 @@ describe("against the recipe", () => {
       temperature: { lower: 86, target: 88, upper: 90 },
     });
     const cup = { dose: 7, yield: 20.4, volume: 25, seconds: 25, plateau: 9, setPoint: 88, basket: "single" } as const;
-    expect(verdictOf(pull(cup), italian, READ)).toMatchObject({ verdict: "holds", missing: [] });
-    expect(verdictOf(pull({ ...cup, volume: 30 }), italian, READ).verdict).toBe("off");
-    expect(verdictOf(pull({ ...cup, setPoint: 93 }), italian, READ).verdict).toBe("off");
-    const bare = verdictOf(pull({ dose: 7, yield: 20.4, seconds: 25, basket: "single" }), italian, READ);
+    expect(verdictOf(pull(cup), italian, "grind")).toMatchObject({ verdict: "holds", missing: [] });
+    expect(verdictOf(pull({ ...cup, volume: 30 }), italian, "grind").verdict).toBe("off");
+    expect(verdictOf(pull({ ...cup, setPoint: 93 }), italian, "grind").verdict).toBe("off");
+    const bare = verdictOf(pull({ dose: 7, yield: 20.4, seconds: 25, basket: "single" }), italian, "grind");
     expect(bare.missing).toHaveLength(3);
   });
 
   test("published, from memory: SCA, 7–9 g, 25–35 ml in 20–30 s, 9–10 bar, 90.5–96.1 °C", () => {
     const sca = recipeOf({ ...single, spec: STARTING_CARDS.sca.lines });
     const cup = { dose: 8, yield: 25, volume: 30, seconds: 25, peak: 9.5, setPoint: 93, basket: "single" } as const;
-    expect(verdictOf(pull(cup), sca, READ).verdict).toBe("holds");
-    expect(verdictOf(pull({ ...cup, dose: 18 }), sca, READ).verdict).toBe("off");
-    expect(verdictOf(pull({ ...cup, volume: 44 }), sca, READ).verdict).toBe("off");
+    expect(verdictOf(pull(cup), sca, "grind").verdict).toBe("holds");
+    expect(verdictOf(pull({ ...cup, dose: 18 }), sca, "grind").verdict).toBe("off");
+    expect(verdictOf(pull({ ...cup, volume: 44 }), sca, "grind").verdict).toBe("off");
   });
 
   test("trade: the card’s own figures for a double; a dose the job says itself goes before them", () => {

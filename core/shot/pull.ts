@@ -2,6 +2,7 @@ import type { BasketId } from "../grinder";
 import type { SchoolsOf } from "../school";
 import { BUTTONS } from "../volume";
 import type { Shot, Taste } from "./log";
+import { GRAMS_PER_ML, type Recipe } from "./recipe";
 
 /** A calibration shot as it is recorded: everything that decides what it was. Stored units. */
 
@@ -108,27 +109,34 @@ export function sameBag(coffee: Coffee, today: string): string | undefined {
   return age !== null && age >= 0 && age <= STALE_DAYS ? coffee.roastedOn : undefined;
 }
 
+/** What is known of a shot without its seconds; where a definition speaks of millilitres, they are the cup. */
+export function toldFrom(pull: Pull, { from, volume }: Pick<Recipe, "from" | "volume">) {
+  const firstDrop = from === "first-drop" ? 0 : pull.firstDrop;
+  return {
+    dose: pull.dose,
+    yield: volume && pull.volume !== undefined && pull.yield !== null ? pull.volume * GRAMS_PER_ML : pull.yield,
+    choked: pull.choked,
+    ...(firstDrop === undefined ? {} : { firstDrop }),
+    ...(pull.taste ? { taste: pull.taste } : {}),
+  };
+}
+
 /** What dialling in needs of it; null where its seconds can’t be told from the event that counts. */
 export function asShot(
   pull: Pull,
-  { from, today, cold }: { from: SchoolsOf["shotClock"]; today: string; cold: boolean },
+  { recipe, today, cold }: { recipe: Pick<Recipe, "from" | "volume">; today: string; cold: boolean },
 ): Shot | null {
-  const seconds = secondsFrom(pull, from);
+  const seconds = secondsFrom(pull, recipe.from);
   if (seconds === null || seconds <= 0) return null;
-  const firstDrop = from === "first-drop" ? 0 : pull.firstDrop;
   return {
+    ...toldFrom(pull, recipe),
     setting: pull.setting,
-    dose: pull.dose,
-    yield: pull.yield,
     seconds,
     cold,
-    choked: pull.choked,
     byButton: pull.by !== "manual",
     setPoint: pull.setPoint ?? null,
     roast: pull.coffee.roast ?? null,
     age: coffeeAge(pull.coffee, today),
-    ...(firstDrop === undefined ? {} : { firstDrop }),
-    ...(pull.taste ? { taste: pull.taste } : {}),
     ...(pull.flow ? { flow: pull.flow } : {}),
     ...(pull.peak === undefined ? {} : { peak: pull.peak }),
   };

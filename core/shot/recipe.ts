@@ -10,6 +10,10 @@ export interface Recipe {
   readonly seconds: Required<Tolerance>;
   /** Which event the clock counts from: part of the value. */
   readonly from: SchoolsOf["shotClock"];
+  /** g in the cup that the method keeps all the same; null where an order or a definition sets the limits itself. */
+  readonly band: { readonly lower: number; readonly upper: number } | null;
+  /** Taste outranks the clock. Common practice; not where a published definition sets the seconds. */
+  readonly byTaste: boolean;
   /** ml in the cup, crema included, where a definition says so. */
   readonly volume?: Tolerance;
   /** bar at the group, and °C of the water leaving it, where a definition says so. */
@@ -27,8 +31,22 @@ const WINDOWS: Record<SchoolsOf["shotWindow"], Required<Tolerance>> = {
 /** Four grams of yield in all. Common practice. */
 const YIELD_MARGIN = 2;
 
-/** A yield this near the target may be taken with a reason; further off it is taught or pulled again, g. Common practice. */
+/** A cup this near the target is kept, or taught again; one further off is taught or pulled again, g. Common practice. */
 export const YIELD_BAND = 4;
+
+const bandAbout = (target: number) => ({ lower: target - YIELD_BAND, upper: target + YIELD_BAND });
+
+/** A basket still takes this much over the target, g. Common practice. */
+export const MOST_OVER = 1;
+
+/**
+ * The limits of a dose as a shot is judged: where a fast shot is answered with more coffee, the basket takes some over.
+ *
+ * @param school what moves where a shot is too fast
+ */
+export function doseRoom({ dose }: Pick<Recipe, "dose">, school: SchoolsOf["grindOrDose"]): Required<Tolerance> {
+  return school === "coarser-more" ? { ...dose, upper: dose.upper + MOST_OVER } : dose;
+}
 
 /** 44 ml in the cup and 36 g are the same target. Common practice. */
 export const GRAMS_PER_ML = 36 / 44;
@@ -46,6 +64,8 @@ export function recipeFor(schools: Pick<SchoolsOf, "shotWindow" | "shotClock" | 
     yield: { lower: least - YIELD_MARGIN, target: (least + most) / 2, upper: most + YIELD_MARGIN },
     seconds: WINDOWS[schools.shotWindow],
     from: schools.shotClock,
+    band: bandAbout((least + most) / 2),
+    byTaste: true,
   };
 }
 
@@ -78,19 +98,17 @@ export function recipeOf(question: RecipeQuestion): Recipe {
   const recipe = recipeFor(schools, target);
   // Limits of the card hold at its own dose and ratio only.
   const asCard = own && dose === undefined && !asked && basket === "double";
-  const cup = toleranceFor(spec, "yield");
+  const card = asCard && schools.ratio === "1-2" ? toleranceFor(spec, "yield") : undefined;
+  const cup = wanted !== undefined ? aboutYield(wanted) : card ? whole(card) : recipe.yield;
   return {
     ...recipe,
     ...(asked ? { dose: asked } : asCard ? { dose: whole(own) } : {}),
-    ...(wanted !== undefined
-      ? { yield: { lower: wanted - YIELD_MARGIN, target: wanted, upper: wanted + YIELD_MARGIN } }
-      : asCard && cup && schools.ratio === "1-2"
-        ? { yield: whole(cup) }
-        : {}),
+    ...(yieldLimits ? { yield: yieldLimits, band: null } : { yield: cup, band: bandAbout(cup.target) }),
     ...(doseLimits ? { dose: doseLimits } : {}),
-    ...(yieldLimits ? { yield: yieldLimits } : {}),
   };
 }
+
+const aboutYield = (target: number) => ({ lower: target - YIELD_MARGIN, target, upper: target + YIELD_MARGIN });
 
 /** One cup of a published definition; grams of its volume as the trade takes them. */
 function defined(volume: Tolerance, spec: readonly SpecLine[], schools: RecipeQuestion["schools"]): Recipe {
@@ -105,6 +123,8 @@ function defined(volume: Tolerance, spec: readonly SpecLine[], schools: RecipeQu
     yield: { lower: ml.lower * GRAMS_PER_ML, target: ml.target * GRAMS_PER_ML, upper: ml.upper * GRAMS_PER_ML },
     seconds: seconds ? whole(seconds) : usual.seconds,
     from: schools.shotClock,
+    band: null,
+    byTaste: false,
     volume,
     ...(pressure ? { pressure } : {}),
     ...(temperature ? { temperature } : {}),

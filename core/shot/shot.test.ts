@@ -91,7 +91,9 @@ describe("the one thing to change", () => {
   test("trade: 50 g against 36 is not kept, however right its flow: the cup is the one thing to change, and of 33 g too", () => {
     const long = (cup: number) => [1, 2, 3].map(() => shot((27 * cup) / 36, { yield: cup, firstDrop: 0 }));
     expect(ask(long(50)).change).toEqual({ kind: "yield", to: 36 });
-    expect(ask(long(33)).change).toEqual({ kind: "yield", to: 36 });
+    // 33 g lie in the band of 4: kept as they are, or taught again.
+    expect(ask(long(33))).toMatchObject({ change: { kind: "yield", to: 36 }, near: true });
+    expect(ask(long(50)).near).toBe(false);
   });
   test("what this grinder has shown takes the place of what clicks usually do", () => {
     const steep = ask([shot(14), shot(24, { setting: 8 })]).why;
@@ -202,6 +204,7 @@ describe("the one thing to change", () => {
   });
 
   test("taste outranks the clock also where the cup is off", () => {
+    expect(ask([shot(29, { yield: 40, taste: "balanced" })]).change.kind).toBe("keep");
     expect(ask([shot(29, { yield: 43, taste: "balanced" })]).change).toEqual({ kind: "yield", to: 36 });
     const sour = ask([shot(27, { yield: 40, taste: "sour" })]).change;
     expect(sour.kind === "grind" && sour.finer).toBeGreaterThan(0);

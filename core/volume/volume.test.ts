@@ -162,7 +162,28 @@ describe("does the button store volume or seconds?", () => {
   test("neither water nor seconds alike: it may wet first, and the run that would settle it is named", () => {
     const wet = { coffee: false, seconds: 8, cup: 120 };
     const runs = [wet, { ...wet, seconds: 8.1 }, { coffee: true, seconds: 30, cup: 36, dose: 18 }];
-    expect(storageTest(runs)).toMatchObject({ verdict: "neither", next: expect.stringContaining("twice without") });
+    expect(storageTest(runs)).toMatchObject({
+      verdict: "neither",
+      next: expect.stringContaining("it wets the coffee first"),
+    });
+  });
+  test("with coffee shorter than without is neither, after two runs already: what does so, the run that settles, what to do meanwhile", () => {
+    const run = (coffee: boolean, seconds: number) => ({ coffee, seconds });
+    const two = storageTest([run(false, 20), run(true, 15)]);
+    const all = storageTest([run(false, 20), run(false, 21), run(true, 15), run(true, 16), run(true, 15.5)], 0.7);
+    for (const { verdict, next } of [two, all]) {
+      expect(verdict).toBe("neither");
+      expect(next).toContain("With coffee it ran shorter, which neither can do.");
+      expect(next).toContain("Run this same button once more without coffee, timed and weighed");
+      expect(next).toContain("Until then teach it with coffee, and check three shots.");
+    }
+  });
+  test("seconds alone, longer with coffee: it is asked to be weighed", () => {
+    const asked = storageTest([
+      { coffee: false, seconds: 12 },
+      { coffee: true, seconds: 18 },
+    ]);
+    expect(asked).toMatchObject({ verdict: "open", next: expect.stringContaining("Weigh what runs out too") });
   });
   test("a button that wets the coffee first and then counts is not called one that stores volume", () => {
     const run = (coffee: boolean, seconds: number, water: number) =>

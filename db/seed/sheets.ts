@@ -235,7 +235,6 @@ const SHEETS: Record<string, (now: Date) => OpenSheet> = {
       ["look-over.accessories", text("Single and double basket, tamper, jug.")],
       ["water.hardness", figure(41), "41 ppm"],
       ["grinder.hopper", { form: "choice", choice: "enough" }],
-      ["grinder.halves", row({ first: measured(9.3, 0.06), second: measured(8.8, 0.06) })],
     ],
     clocks: [],
     ended: [

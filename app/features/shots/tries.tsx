@@ -2,15 +2,6 @@ import type { ShotsView, TryView } from "~server/jobs/views/shots";
 import { Clock, Day } from "~app/ui/dates";
 import { VerdictMark } from "~app/ui/verdict";
 
-const OUTSIDE: Record<string, string> = {
-  dose: "the dose",
-  yield: "the yield",
-  seconds: "the seconds",
-  volume: "the volume",
-  pressure: "the pressure",
-  temperature: "the temperature",
-};
-
 interface Props {
   view: ShotsView;
   picked: readonly string[];
@@ -61,7 +52,7 @@ export function Earlier({ view, picked, onPick }: Omit<Props, "onCorrect">) {
 }
 
 function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView }) {
-  const off = shot.outside.map((o) => OUTSIDE[o] ?? o);
+  const off = shot.outside.map((what) => `the ${what}`);
   return (
     <div className="grid gap-1 py-2 pl-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -78,13 +69,11 @@ function Rung({ shot, view, picked, onPick, onCorrect }: Props & { shot: TryView
       </div>
       <p className="figure">{shot.said}</p>
       {shot.changed.length > 0 && <p className="text-sm">Changed: {shot.changed.join(", ")}.</p>}
-      {[shot.tooMany, shot.near, ...shot.missing, shot.early ? "Not warmed up." : "", shot.reason]
-        .filter(Boolean)
-        .map((line) => (
-          <p key={line} className="border-l-4 border-brass pl-2 text-sm">
-            {line}
-          </p>
-        ))}
+      {[shot.tooMany, ...shot.notes, shot.early ? "Not warmed up." : "", shot.reason].filter(Boolean).map((line) => (
+        <p key={line} className="border-l-4 border-brass pl-2 text-sm">
+          {line}
+        </p>
+      ))}
       <div className="flex flex-wrap items-center gap-x-4">
         <details className="min-w-0">
           <summary className="min-h-11 cursor-pointer py-2.5 text-sm underline decoration-edge underline-offset-4">

@@ -2,7 +2,7 @@ import type { MachineKind } from "../../kind";
 import type { Task } from "../tasks";
 import { BASKETS, HOPPER, LEVELS, depthCheck } from "../../grinder";
 import { type SheetQuestion, type Station, has } from "../plan";
-import { WARM, read, station, table, tick } from "./build";
+import { WARM, station, tick } from "./build";
 
 /** Grinder and dose, then the shots that prove them. */
 
@@ -25,7 +25,6 @@ export function grinder(question: SheetQuestion): Station | null {
       ...(timed ? [setting()] : []),
       ...(kind.knobs.includes("dose-stop") && question.card.stopThreads === "unknown" ? [stopThreads] : []),
       { id: "grinder.basket", label: "Dose, weighed", kind: "loop", loop: "basket" },
-      ...(kind.knobs.includes("dose-dial") ? [halves()] : []),
     ],
     {
       ...(own ? { cautions: ["burrs"] } : {}),
@@ -117,19 +116,6 @@ function depth(): Task {
     optional: true,
     options: LEVELS.map((level) => ({ value: level, label: depthCheck(level) })),
   };
-}
-
-function halves(): Task {
-  return table(
-    "grinder.halves",
-    "Two half doses, a press between",
-    "halves",
-    [
-      read("first", "First half", "mass", [0.5, 60]),
-      read("second", "Second half", "mass", [0.5, 60], { optional: true }),
-    ],
-    { hint: "Grind half, press, grind the rest: the first one weighed says how much the second has to be." },
-  );
 }
 
 /** Calibration shots, until one is used as the recipe. */

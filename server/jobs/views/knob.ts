@@ -22,7 +22,7 @@ import {
   sinceRepair,
   standingShots,
 } from "../../../core/job";
-import { amountFigure, amountWords, rateAt } from "../../../core/grinder";
+import { amountFigure, amountWords, halfDoses, rateAt } from "../../../core/grinder";
 import {
   type Loop,
   faultWords,
@@ -135,7 +135,7 @@ export function loopView(
     dosed: loop.with.dosed === true,
     basket: readings.findLast((r) => r.detail.basket)?.detail.basket ?? basketFor(standing.recipe.dose.target),
     /** The first half of a dose that was weighed last, in words; "" where no second one is waited for. */
-    firstHalf: firstHalf(log),
+    firstHalf: firstHalf(log, loop),
     taught: loop.with.taught === true,
     locked: lockedBy(at, standing),
     onDial: onDial(at, standing, pressureUnit),
@@ -357,10 +357,16 @@ function adviceView(
   };
 }
 
-function firstHalf(log: KnobStanding["log"]): string {
+/** What the first half weighed, and what the second has to be after the press. */
+function firstHalf(log: KnobStanding["log"], { tolerance }: Loop): string {
   const last = log.findLast((l) => l.kind === "reading" && l.stands);
   if (last?.kind !== "reading" || last.row.detail.half !== 1) return "";
-  return `First half ${formatQuantity(last.row.value, last.row.instrument.resolution, unitsOf("mass")[0]!)}. Now the second.`;
+  const grams = (g: number) => formatQuantity(g, last.row.instrument.resolution, unitsOf("mass")[0]!);
+  const { value } = last.row;
+  const wanted = aim(tolerance);
+  if (value >= wanted)
+    return `First half ${grams(value)}: the whole dose already. Spoon some out, or type what it was trimmed to.`;
+  return `First half ${grams(value)}. Press, then ${grams(halfDoses(wanted, value).second)} more.`;
 }
 
 /** A machine’s own gauge in the middle of a sentence. */

@@ -65,11 +65,10 @@ export function shotsView(asked: ShotsQuestion) {
   const taken = takenShot(standing);
   const at = dialling(standing);
   const kept = keptFrom(
-    records,
+    { kind, card: standing.card, schools: job.schools, records },
     shots.flatMap(({ pull: p }) =>
       p.waterIn === undefined || p.yield === null ? [] : [{ dose: p.dose, water: p.waterIn, cup: p.yield }],
     ),
-    kind,
   );
   const advice = adviceWords(at, standing);
   const today = dayIn(job.zone, now);
@@ -216,9 +215,8 @@ function tryView(shot: ShotRecord, before: ShotRecord | null, { standing, taken,
     changed: changed.map((c) => c.words),
     tooMany: tooMany(changed) ?? "",
     verdict: judged.verdict,
-    outside: judged.judged.filter((j) => j.verdict === "off" || j.verdict === "can't tell").map((j) => j.what),
-    missing: [...judged.missing],
-    near: judged.near ?? "",
+    outside: [...judged.outside],
+    notes: [...judged.missing, ...judged.notes],
     accepted: taken === shot.id,
     typed: shot.typed,
   };
