@@ -219,7 +219,7 @@ test("K12 in the ceiling school: set to 11.5, and a pump that gives no more is n
   // Half shut it would throttle the pump.
   await tickOff(page, "Flow control fully open");
   // Its kind’s own, whatever the workshop chooses for others.
-  await expect(page.getByText("OPV set to ceiling at 11.0 to 12.0 bar")).toBeVisible();
+  await expect(page.getByText("OPV set to ceiling at 10.5 to 12.0 bar")).toBeVisible();
   const machine = valve({ setting: 10.2, response: 2.1, ceiling: 10.4 });
   await read(page, machine.shows());
   await read(page, machine.shows());

@@ -15,17 +15,12 @@ import {
 } from "../shot";
 import { dayIn } from "../day";
 import type { MachineKind } from "../kind";
-import type { Job, ShotRecord } from "./job";
+import type { ShotRecord } from "./job";
+import { standingShots } from "./shots-standing";
 import { remembered } from "./remembered";
 import { SHOTS_TASK, type Standing } from "./standing";
 
 /** What the shots of a job say: which stand, how each is judged, and the one thing to change. */
-
-/** Shots that were not corrected since, in order. */
-export function standingShots({ shots }: Pick<Job, "shots">): ShotRecord[] {
-  const corrected = new Set(shots.map((s) => s.supersedes));
-  return shots.filter((s) => !corrected.has(s.id));
-}
 
 /** The shot used as the recipe, while it stands. */
 export function takenShot({ job, records }: Standing): { shot: ShotRecord; reason: string } | null {
@@ -195,14 +190,14 @@ function waterWords(cause: "too-hot" | "too-cool", { kind }: Standing, { setPoin
   return `${cooler ? "Lower" : "Raise"} set point${to}, same grind, repeat.${setPoint === undefined ? "" : ` Now ${setPoint} °C.`}`;
 }
 
-/** Water that a choked shot sent back: it is not dangerous, and it shows the OPV at work. */
+/** Water that a choked shot sent back shows the OPV at work, and that nothing is in danger: said only once somebody has looked. */
 function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
   if ((!choked && flow !== "drip") || kind.pump === "none" || kind.opv === "none") return "";
   if (trayMl !== undefined && trayMl > 0)
     return ` ${trayMl} ml came back to the tray: the OPV works. Not dangerous for the machine.`;
   if (trayMl === 0)
     return " No water came back to the tray: check the OPV with a blind basket before the next choked shot.";
-  return " The surplus water went back through the OPV: not dangerous for the machine. Catch it in the tray to see the OPV work.";
+  return " Did water come back to the tray? Catch it and type the ml: then the OPV works, and a choked shot is not dangerous for the machine.";
 }
 
 /** What a definition says of pressure and water is put right at its own step. */

@@ -1,7 +1,7 @@
 import { KINDS, type KindId } from "../kind";
-import { aGauge, aJob, aReading, knobOf } from "./job.fixture";
-import { type Entry, type Job, amountNow, standingOf } from ".";
-import { retimed, sinceGrind } from "./grind";
+import { aGauge, aJob, aPull, aReading, aShot, knobOf } from "./job.fixture";
+import { type Entry, type Job, type Standing, amountNow, runOf, standingOf } from ".";
+import { doseAgain, retimed, sinceGrind } from "./grind";
 
 // Any kind whose grinder is set by seconds will do.
 const TIMED = (Object.keys(KINDS) as KindId[]).find((id) => KINDS[id].knobs.includes("timer"))!;
@@ -82,9 +82,50 @@ describe("a grinder that doses by seconds: the rate belongs to the grind", () =>
   test("the engine begins anew with the grind: doses of another one are no readings of this knob", () => {
     const more = [...readings, dose(4, 15, 9, 7), dose(6, 17.8, 10.6, 7)];
     const { log, question } = knobOf(timed({ readings: more, moves: [turned(3, 1), turned(5, 1.6)] }), "basket");
-    expect(sinceGrind(log, 7).map((l) => l.row.sequence)).toEqual([4, 5, 6]);
+    expect(sinceGrind(log, 7).map((l) => (l.kind === "grind" ? 0 : l.row.sequence))).toEqual([4, 5, 6]);
     expect(question!.events.map((e) => e.kind)).toEqual(["reading", "move", "reading"]);
     // A turn before the first dose of this grind was the re-timing itself.
     expect(sinceGrind(log, 10)).toEqual([]);
+  });
+});
+
+describe("a grinder built in: the grind of the shots is that of the doses", () => {
+  const scale = { ...aGauge("Scale"), quantity: "mass" as const, highest: 200 };
+  const weighed = (sequence: number, grams: number) => ({
+    ...aReading(sequence, grams, { amount: 14 }, { unit: "g", instrument: scale }),
+    loop: "basket" as const,
+  });
+  const shotAt = (number: number, minute: number, setting: number) => ({
+    ...aShot(number, aPull({ setting })),
+    at: new Date(aReading(minute, 1).at.getTime() + 1000),
+  });
+  const with_ = (more: Partial<Job>) => standingOf(aJob("K1", "handover", more));
+  const openAt = (stand: Standing, id: string) => stand.at(Date.now()).find((p) => p.station.id === id)!;
+
+  test("moved after the dose was weighed, the dose is asked for again and the old one counts no more; shots go on", () => {
+    const before = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5)] });
+    expect(knobOf(before, "basket").record).toMatchObject({ regrind: false, events: ["reading"] });
+    const moved = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6)] });
+    const { record, log } = knobOf(moved, "basket");
+    expect(record).toMatchObject({ regrind: true, events: ["reading", "move"] });
+    expect(runOf(log, "as-left")).toEqual([]);
+    expect(doseAgain(log)).toContain("The grind went from 5 to 6 since the dose was weighed");
+    expect(openAt(moved, "shots").why ?? "").not.toContain("The dose is weighed first");
+  });
+
+  test("weighed at the new grind it is what is left, and the mean is of this grind alone; back at the old one nothing was moved", () => {
+    const again = with_({ readings: [weighed(1, 17), weighed(4, 18.1)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6)] });
+    const { record, log, question } = knobOf(again, "basket");
+    expect(record).toMatchObject({ regrind: false, events: ["reading", "move", "reading"] });
+    expect(runOf(log, "as-left").map((r) => r.value)).toEqual([18.1]);
+    expect(question!.events).toHaveLength(1);
+    const back = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6), shotAt(3, 4, 5)] });
+    expect(doseAgain(knobOf(back, "basket").log)).toBe("");
+  });
+
+  test("a grinder beside the machine is not the one that these doses came from", () => {
+    const readings = [weighed(1, 18)];
+    const beside = standingOf(aJob("K7", "handover", { readings, shots: [shotAt(1, 2, 5), shotAt(2, 3, 6)] }));
+    expect(knobOf(beside, "basket").log.map((l) => l.kind)).toEqual(["reading"]);
   });
 });

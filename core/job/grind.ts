@@ -1,8 +1,7 @@
 import { type GrindRate, type TimedDose, fitRate, secondsFor } from "../grinder";
 import type { Loop } from "../knobs";
 import { formatUncertainty, unitById } from "../quantity";
-import type { Job } from "./job";
-import { type LogLine, counted, logOf } from "./log";
+import { type LogLine, type Logged, counted, logOf } from "./log";
 import { kindOf } from "./particulars";
 
 /** The grind of a timed grinder: the rate belongs to it, and the seconds are set anew whenever it moves. */
@@ -14,7 +13,7 @@ export interface Timed {
 }
 
 /** A timed grinder’s rate from its weighed doses, and where its grind stands: as last read, or as set since. */
-export function timedOf(job: Pick<Job, "particulars" | "readings" | "moves" | "repairs" | "entries">): Timed | null {
+export function timedOf(job: Logged): Timed | null {
   if (!kindOf(job.particulars).knobs.includes("timer")) return null;
   const read = counted(logOf(job, "basket")).flatMap((line) => (line.kind === "reading" ? [line.row] : []));
   const doses = read.flatMap(({ value, detail: { amount, setting } }): TimedDose[] =>
@@ -39,6 +38,14 @@ export function sinceGrind(log: readonly LogLine[], setting: number): LogLine[] 
   // A move before the first dose of this grind belongs to the re-timing: the engine begins where it was weighed.
   const first = since.findIndex((e) => e.kind === "reading");
   return first === -1 ? [] : since.slice(first);
+}
+
+/** The grind was moved since the dose was weighed: weighed again, in words; "" where it stands. */
+export function doseAgain(log: readonly LogLine[]): string {
+  const last = log.at(-1);
+  return last?.kind === "grind"
+    ? `The grind went from ${last.row.from} to ${last.row.to} since the dose was weighed: weigh it again, a coarser grind doses more.`
+    : "";
 }
 
 const gram = (x: number) => formatUncertainty(x, 0.1, unitById("g"));

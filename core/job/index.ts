@@ -21,6 +21,7 @@ export * from "./report";
 export * from "./judged";
 export * from "./result";
 export * from "./shot-words";
+export * from "./shots-standing";
 export * from "./standing";
 export * from "./taken-back";
 export * from "./swing-tag";

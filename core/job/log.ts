@@ -2,6 +2,8 @@ import type { AdjustEvent, Doubted } from "../adjust";
 import type { Loop, LoopId } from "../knobs";
 import { scatterShown } from "./figure";
 import type { Entry, Job, Move, Reading, Repair } from "./job";
+import { kindOf } from "./particulars";
+import { standingShots } from "./shots-standing";
 import { takenBack } from "./taken-back";
 
 /** The log of a knob: readings, moves and repairs in working order, and what of it counts. */
@@ -16,17 +18,28 @@ export type LogLine =
       readonly excluded?: Entry;
     }
   | { readonly kind: "move"; readonly row: Move; readonly stands: boolean }
-  | { readonly kind: "repair"; readonly row: Repair; readonly stands: boolean };
+  | { readonly kind: "repair"; readonly row: Repair; readonly stands: boolean }
+  /** The grind was moved: what was dosed before it was another dose. Told by the shots, where their grinder is the one that doses. */
+  | { readonly kind: "grind"; readonly row: GrindMoved; readonly stands: true };
+
+/** A shot at another grind than the last dose was weighed at. */
+export interface GrindMoved extends Pick<Reading, "id" | "at" | "by"> {
+  readonly reason: "";
+  /** As the grinder’s scale shows it. */
+  readonly from: number;
+  readonly to: number;
+}
 
 /** All of one knob in working order; a corrected line keeps its place and stands no more. */
-export function logOf({ readings, moves, repairs, entries }: Logged, loop: LoopId): LogLine[] {
+export function logOf(job: Logged, loop: LoopId): LogLine[] {
+  const { readings, moves, repairs, entries } = job;
   const ofLoop = <T extends { loop: LoopId }>(rows: readonly T[]) => rows.filter((row) => row.loop === loop);
   const read = ofLoop(readings);
   const moved = ofLoop(moves);
   const repaired = ofLoop(repairs);
   const replaced = new Set([...read, ...moved, ...repaired].flatMap((row) => row.supersedes ?? []));
   const exclusions = excludedIn({ entries });
-  const all: LogLine[] = [
+  const all = [
     ...read.map((row) => {
       const excluded = exclusions.get(row.id);
       const stands = !replaced.has(row.id) && !excluded;
@@ -35,7 +48,34 @@ export function logOf({ readings, moves, repairs, entries }: Logged, loop: LoopI
     ...moved.map((row) => ({ kind: "move" as const, row, stands: !replaced.has(row.id) })),
     ...repaired.map((row) => ({ kind: "repair" as const, row, stands: !replaced.has(row.id) })),
   ];
-  return all.sort((a, b) => a.row.sequence - b.row.sequence || a.row.at.getTime() - b.row.at.getTime());
+  all.sort((a, b) => a.row.sequence - b.row.sequence || a.row.at.getTime() - b.row.at.getTime());
+  return loop === "basket" && kindOf(job.particulars).grinder === "built-in" ? withGrinds(all, job) : all;
+}
+
+/** The doses with a line wherever the grind of the shots was moved between two of them, and after the last. */
+function withGrinds(lines: readonly LogLine[], job: Logged): LogLine[] {
+  const shots = standingShots(job).filter((s) => !s.amends && !s.pull.preGround);
+  if (shots.length === 0) return [...lines];
+  // Weighed before the first shot, a dose is of that shot’s grind: nobody says it earlier.
+  const grindAt = (at: Date) => (shots.findLast((s) => s.at <= at) ?? shots[0]!).pull.setting;
+  const moved = (from: number, to: number, before: Date | null): LogLine[] => {
+    const shot = shots.find((s) => s.pull.setting === to && (before === null || s.at > before)) ?? shots.at(-1)!;
+    const row = { id: `grind ${shot.id}`, at: shot.at, by: shot.by, reason: "" as const, from, to };
+    return from === to ? [] : [{ kind: "grind", row, stands: true }];
+  };
+  let [stood, since]: [number | null, Date | null] = [null, null];
+  const told = lines.flatMap((line): LogLine[] => {
+    if (line.kind !== "reading" || !line.stands) return [line];
+    const [from, at, to] = [stood, since, grindAt(line.row.at)];
+    [stood, since] = [to, line.row.at];
+    return from === null ? [line] : [...moved(from, to, at), line];
+  });
+  return stood === null ? told : [...told, ...moved(stood, shots.at(-1)!.pull.setting, since)];
+}
+
+/** What was dosed since the grind was last moved. */
+export function sinceMoved(log: readonly LogLine[]): LogLine[] {
+  return log.slice(log.findLastIndex((line) => line.kind === "grind") + 1);
 }
 
 /** Why a reading is set aside, in words. */
@@ -44,7 +84,7 @@ export const ASIDE = {
   slip: "does not fit the others",
 } as const satisfies Record<Doubted["as"], string>;
 
-export type Logged = Pick<Job, "readings" | "moves" | "repairs" | "entries">;
+export type Logged = Pick<Job, "readings" | "moves" | "repairs" | "entries" | "shots" | "particulars">;
 
 /** What excluded a reading and was not taken back itself, by the reading’s id. */
 export function excludedIn(job: Pick<Job, "entries">): Map<string, Entry> {
@@ -145,7 +185,7 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
   const lines = counted(sinceRepair(log));
   const unstated = unstatedScatter(lines, loop);
   return lines.flatMap((line): AdjustEvent[] => {
-    if (line.kind === "repair") return [];
+    if (line.kind === "repair" || line.kind === "grind") return [];
     if (line.kind === "move") {
       moved = line.row.at.getTime();
       const amount = line.row.amount * (loop.hand?.sign ?? 1);
@@ -235,9 +275,13 @@ function setAnew(a: Reading, b: Reading): boolean {
 }
 
 /** What of a knob’s log counts as events of it: readings at the group, and what was changed between them. */
-export function changesIn(log: readonly LogLine[]): LogLine["kind"][] {
+export function changesIn(log: readonly LogLine[]): ("reading" | "move" | "repair")[] {
   return drawn(counted(log)).flatMap((line) =>
-    line === "line" ? ["move" as const] : isRecord(line) || line.kind !== "reading" ? [line.kind] : [],
+    line === "line" || line.kind === "grind"
+      ? ["move" as const]
+      : isRecord(line) || line.kind !== "reading"
+        ? [line.kind]
+        : [],
   );
 }
 

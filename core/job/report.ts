@@ -23,7 +23,8 @@ import {
   workLines,
 } from "../sheet";
 import { sayFault, sayWork } from "../work";
-import { judgeShot, standingShots, takenShot } from "./dialling";
+import { judgeShot, takenShot } from "./dialling";
+import { standingShots } from "./shots-standing";
 import type {
   SignedFault,
   SignedWork,
@@ -199,6 +200,7 @@ function signedResult(knob: KnobStanding, standing: Standing): SignedResult {
     asFound: pointOf(knob, "as-found", standing),
     asLeft: pointOf(knob, "as-left", standing),
     moves: counted(log).flatMap((line) => {
+      if (line.kind === "grind") return [`grind moved from ${line.row.from} to ${line.row.to}`];
       if (line.kind === "move") return loop.hand ? [moveDone(loop.hand, line.row.amount, amountFigure(loop.hand))] : [];
       const trimmed = line.kind === "reading" ? line.row.detail.trimmed : undefined;
       return trimmed === undefined ? [] : [`trimmed by hand to ${trimmed.toFixed(1)} g`];

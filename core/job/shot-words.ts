@@ -1,5 +1,6 @@
 import { type Pull, fromWords } from "../shot";
-import { adviceWords, dialling, judgeShot, standingShots, takenShot } from "./dialling";
+import { adviceWords, dialling, judgeShot, takenShot } from "./dialling";
+import { standingShots } from "./shots-standing";
 import type { Standing } from "./standing";
 
 /** Shots in words: a line each, what they came to for the sheet, and the lines of the report. */

@@ -40,6 +40,7 @@ import {
   ownU,
   runOf,
   setAside,
+  sinceMoved,
   sinceRepair,
 } from "./log";
 import { kindOf } from "./particulars";
@@ -144,7 +145,7 @@ function knobStanding(
 ): KnobStanding {
   const count = counted(lines);
   const repair = lastRepair(lines);
-  const told = loop.with.amount?.grind && timed ? sinceGrind(lines, timed.setting) : lines;
+  const told = loop.with.amount?.grind && timed ? sinceGrind(lines, timed.setting) : sinceMoved(lines);
   const finer = values.has(`${loop.id}.finer`) ? "" : finerAsked(loop, count);
   const question: AdjustQuestion | null = loop.knob && {
     knob: weighed(repair ? anew(loop, job) : loop.knob, { loop, count, recipe, kept }),
@@ -177,6 +178,7 @@ function knobStanding(
       stopped: stop !== null,
       turns: stop === null && advice?.action.kind === "move",
       asks: asks !== null && asks !== "moved-not-read",
+      regrind: lines.at(-1)?.kind === "grind",
       finer: asks === "finer-first" ? finer : "",
       last: lastOf(last.at(-1)),
     },

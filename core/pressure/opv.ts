@@ -20,11 +20,11 @@ export const USUAL_OPV: OpvModel = { responseMean: 2, responseSd: 0.7, raises: "
 
 /**
  * Tolerance on brew pressure at the group, bar gauge.
- * regulate: 9 ± 0.5, inside the 9 ± 1 bar of certified Italian espresso. ceiling: 11 to 12 as a fail-safe. Both common practice.
+ * regulate: 9 ± 0.5, inside the 9 ± 1 bar of certified Italian espresso. ceiling: about 11, 10.5 to 12, as a fail-safe. Both common practice.
  */
 export const OPV_TOLERANCE: Record<OpvSchool, Required<Tolerance>> = {
   regulate: { lower: 8.5, target: 9, upper: 9.5 },
-  ceiling: { lower: 11, target: 11.5, upper: 12 },
+  ceiling: { lower: 10.5, target: 11, upper: 12 },
 };
 
 /**

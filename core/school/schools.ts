@@ -7,7 +7,7 @@ export const SCHOOLS = {
     question: "OPV set as",
     options: {
       regulate: "Regulate: the group sees 9 bar",
-      ceiling: "Ceiling: a fail-safe at 11 to 12 bar, the grind makes the pressure",
+      ceiling: "Ceiling: a fail-safe at about 11 bar, 10.5 to 12, the grind makes the pressure",
     },
   },
   shotClock: {

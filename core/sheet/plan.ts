@@ -53,6 +53,8 @@ export interface HardStop {
 export interface Requirement {
   readonly station: StationId;
   readonly because: string;
+  /** It has to be so still: done once, and open again because the grind was moved, does not do. */
+  readonly lasting?: true;
 }
 
 export interface Station {

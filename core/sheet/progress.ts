@@ -1,6 +1,6 @@
 import type { Loop, LoopId } from "../knobs";
 import type { Station, StationId } from "./plan";
-import { type SheetRecords, chosen } from "./records";
+import { type SheetRecords, chosen, loopRecord } from "./records";
 import { type Moment, type Task, isDone, waitsUntil } from "./tasks";
 
 export type StationState = "done" | "skipped" | "ready" | "running" | "blocked";
@@ -50,7 +50,7 @@ export function progress(
   return stations.map((station) => {
     const known = states.get(station.id);
     if (known) return known;
-    const why = blockedBy(station, open);
+    const why = blockedBy(station, open, (s) => isOpenedAgain(s, at));
     if (why !== undefined) return { station, state: "blocked", why };
     const until = runsUntil(station, at);
     return until === undefined ? { station, state: "ready" } : { station, state: "running", until };
@@ -58,10 +58,21 @@ export function progress(
 }
 
 /** Why the first of what must come before keeps it closed: as planned, and everything before the signature. */
-function blockedBy(station: Station, open: readonly Station[]): string | undefined {
-  if (station.id !== "sign") return station.requires.find((r) => open.some((s) => s.id === r.station))?.because;
+function blockedBy(
+  station: Station,
+  open: readonly Station[],
+  again: (station: Station) => boolean,
+): string | undefined {
+  if (station.id !== "sign")
+    return station.requires.find((r) => open.some((s) => s.id === r.station && (r.lasting || !again(s))))?.because;
   const before = open.find((s) => s.id !== "sign");
   return before && `Before the signature: ${before.title.toLowerCase()}.`;
+}
+
+/** It was done, and the grind was moved since: the dose is asked for again, and shots go on meanwhile. */
+function isOpenedAgain(station: Station, at: Moment): boolean {
+  const open = tasksNow(station, at.records).filter((task) => !task.optional && !isDone(task, at));
+  return open.length > 0 && open.every((task) => "loop" in task && loopRecord(at.records, task.loop).regrind);
 }
 
 /** Why a knob is not moved yet: what it lies behind was not opened, or its pressure not let out. Null where nothing stands before it. */

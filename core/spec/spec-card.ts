@@ -57,7 +57,7 @@ export const STARTING_CARDS: Readonly<Record<"trade" | "certified-italian" | "sc
     about: "What most technicians set by. Common practice, no single source.",
     lines: [
       line("brew-pressure", [8.5, 9, 9.5], TRADE, "valve regulates"),
-      line("opv-ceiling", [11, 11.5, 12], TRADE, "valve is a fail-safe"),
+      line("opv-ceiling", [10.5, 11, 12], TRADE, "valve is a fail-safe"),
       line("line-pressure", [3, undefined, 6], TRADE, "plumbed, idle"),
       line("steam-pressure", [1.2, 1.3, 1.4], TRADE, "commercial, hot"),
       line("group-temperature", [91, 93.5, 96], TRADE),

@@ -21,19 +21,30 @@ export interface Kept {
   runs: number;
 }
 
+/** The dose about which the spread is stated, g. */
+const MIDDLE = 18;
+/** More coffee soaks up more and leaves less room over it: what a gram more keeps back is known by little. Our choice: 0.4 ml. */
+const SLOPE_VAR = 0.4 ** 2;
+
+/** A spread of the kept water at the middle dose, ml², and of the slope, as the covariance of the line. */
+const spreadAbout = (level: number): Kept["covariance"] => [
+  level + MIDDLE ** 2 * SLOPE_VAR,
+  -MIDDLE * SLOPE_VAR,
+  SLOPE_VAR,
+];
+
 /** About half of 44 ml kept at 20 g and more: 4 ml of headspace and a millilitre a gram. Common practice, spread from memory. */
-export const USUAL_KEPT: Kept = { a: 4, b: 0.95, covariance: [9, 0, 0.04], sd: 1.5, runs: 0 };
+export const USUAL_KEPT: Kept = { a: 4, b: 0.95, covariance: spreadAbout(22), sd: 1.5, runs: 0 };
 
 /**
  * What a kind keeps back in a basket, before this machine has shown its own. Without a three-way valve the water over the puck drips on into
  * the cup; how much room a single basket leaves over its coffee differs more than a double’s. Sizes from memory, wide.
  */
 export function usualKept({ drains, basket }: { drains: boolean; basket: "single" | "double" }): Kept {
-  const [, ab, bb] = USUAL_KEPT.covariance;
   return {
     ...USUAL_KEPT,
     a: drains ? USUAL_KEPT.a : USUAL_KEPT.a / 2,
-    covariance: [drains && basket === "double" ? USUAL_KEPT.covariance[0] : 16, ab, bb],
+    covariance: drains && basket === "double" ? USUAL_KEPT.covariance : spreadAbout(29),
   };
 }
 

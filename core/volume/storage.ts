@@ -105,8 +105,8 @@ function settles(runs: readonly StorageRun[]): string {
   );
   const shorter = loaded! < blank!;
   const causes = shorter
-    ? "Another button or group ran, it was taught again in between, or its counter is not the one in the water"
-    : "It wets the coffee first and counts after, another button ran, or it was taught again in between";
+    ? "Machines that do so wet the coffee first by a timer of their own, or count by something else than the water; or another button ran, or it was taught again in between"
+    : "Machines that do so wet the coffee first and count after; or another button ran, or it was taught again in between";
   const told = shorter
     ? `about ${loaded!.toFixed(0)} s again: it is set to that now, and the longer run was of another setting`
     : `the seconds and grams of before: it wets the coffee first`;

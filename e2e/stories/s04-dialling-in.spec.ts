@@ -9,7 +9,9 @@ test("S4: choked, then fast and sour, then 40 g in 29 s, balanced: much coarser,
   const schools = { opv: "ceiling", ratio: "to-1-2.5" } as const;
   await begin(page, await freshMachine("K7"), ["pressure", "shots"], { schools });
   await read(page, "11");
-  await expect(page.locator("#gauge").getByRole("status").first()).toContainText("in spec");
+  await expect(page.locator("#sheet li").filter({ hasText: "Brew pressure: as left" })).toContainText(
+    /11\.1 bar\s*in spec/,
+  );
   await expectOneVoice(page);
   await toShots(page);
   const change = page.getByRole("region", { name: "Next change" });

@@ -35,7 +35,7 @@ export async function pull(page: Page, { dose, cup, seconds, taste, flow, by, ch
   }))
     await page.getByLabel(label, { exact: true }).fill(words);
   if (by) await page.getByLabel("Ended by").selectOption(by);
-  if (choked) await page.getByRole("checkbox", { name: /choked/i }).check();
+  if (choked) await page.getByRole("checkbox", { name: /choked/i }).check({ force: true });
   for (const chip of [taste, flow])
     if (chip) await page.getByRole("radio", { name: chip, exact: true }).check({ force: true });
   await page.getByRole("button", { name: "Save shot" }).click();

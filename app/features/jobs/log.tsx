@@ -72,7 +72,7 @@ export function Log({
             {onCorrect && line.kind === "reading" && (line.stands || line.excluded) && (
               <Exclusion jobId={jobId} newId={newId} line={line} said={said} />
             )}
-            {onCorrect && line.stands && (
+            {onCorrect && line.stands && line.kind !== "grind" && (
               <button
                 type="button"
                 className="min-h-11 shrink-0 cursor-pointer px-2 text-sm underline decoration-edge underline-offset-4"
@@ -144,6 +144,7 @@ function sayLine(line: Line, loop: LoopView): string {
     return plus + formatQuantity(line.value, line.resolution, unitById(loop.unit));
   }
   if (line.kind === "repair") return line.text;
+  if (line.kind === "grind") return `grind ${line.from} to ${line.to}`;
   const { hand } = loop;
   if (!hand) return "";
   if (hand.fractions)

@@ -22,7 +22,7 @@ export function station(
     ...more
   }: {
     cautions?: readonly CautionId[];
-    after?: readonly (readonly [StationId, string])[];
+    after?: readonly (readonly [StationId, string, "lasting"?])[];
     hardStop?: HardStop;
     skippable?: boolean;
     schools?: readonly SchoolId[];
@@ -36,7 +36,11 @@ export function station(
     ...(id === "look-over"
       ? []
       : [{ station: "look-over" as const, because: "The look over comes first: condition before work." }]),
-    ...after.map(([of, because]) => ({ station: of, because })),
+    ...after.map(([of, because, lasting]) => ({
+      station: of,
+      because,
+      ...(lasting ? { lasting: true as const } : {}),
+    })),
   ];
   return {
     id,

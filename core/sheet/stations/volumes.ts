@@ -34,6 +34,7 @@ export function volumes(question: SheetQuestion): Station | null {
       {
         id: "diagnosis.flow-alarm",
         label: "Flow alarm: find the cause",
+        hint: "No pulses while the pump runs. It is information first: nothing is broken by it, and most often the coffee lets nothing through.",
         kind: "diagnosis",
         pattern: "flow-alarm",
         optional: true,
@@ -85,7 +86,7 @@ export function buttons(question: SheetQuestion): Station | null {
       after: [
         WARM,
         ["volumes", "What the buttons give as found comes before they are taught."],
-        ["grinder", "A button is taught at the final grind and dose."],
+        ["grinder", "A button is taught at the final grind and dose.", "lasting"],
         ["shots", "The recipe comes first: a button is taught at the final grind and dose."],
       ],
     },

@@ -9,6 +9,7 @@ import {
   type Standing,
   amountNow,
   counted,
+  doseAgain,
   figureOf,
   findingOf,
   flowing,
@@ -19,6 +20,7 @@ import {
   resultOf,
   retimed,
   runOf,
+  sinceMoved,
   sinceRepair,
   standingShots,
 } from "../../../core/job";
@@ -179,6 +181,7 @@ export function loopView(
       };
       if (line.kind === "move") return { ...common, kind: line.kind, amount: line.row.amount };
       if (line.kind === "repair") return { ...common, kind: line.kind, text: line.row.text };
+      if (line.kind === "grind") return { ...common, kind: line.kind, from: line.row.from, to: line.row.to };
       const { instrument, typed, indicated, value, early, detail } = line.row;
       return {
         ...common,
@@ -223,7 +226,7 @@ function amountView({ loop, log, advice }: KnobStanding, { timed }: Standing) {
     now: again?.seconds ?? (now === null ? "" : amountFigure(amount.kind, now)),
     to: to === null ? "" : amountWords(amount.kind, to),
     setting: amount.grind && timed && log.length > 0 ? String(timed.setting) : "",
-    retime: again?.words ?? "",
+    retime: again?.words ?? doseAgain(log),
     rate: amount.grind && timed && timed.rate.doses > 0 ? rateWords(timed) : "",
   };
 }
@@ -421,7 +424,7 @@ function finenessWords(s: Suitability, g: KitInstrument, loop: Loop, pressureUni
 function chartOf({ loop, log, advice }: KnobStanding) {
   let at = 0;
   const points: { at: number; value: number; u: number }[] = [];
-  for (const line of counted(sinceRepair(log))) {
+  for (const line of counted(sinceMoved(sinceRepair(log)))) {
     if (line.kind === "move") at += line.row.amount;
     else if (line.kind === "reading" && !line.aside) points.push({ at, value: line.row.value, u: line.row.u });
   }

@@ -6,6 +6,7 @@ import {
   adviceWords,
   amountNow,
   dialling,
+  doseAgain,
   judgeShot,
   knobNamed,
   reasonNeeded,
@@ -112,7 +113,7 @@ export function shotsView(asked: ShotsQuestion) {
       group: p.group,
       grams: p.mean,
     })),
-    doseAgain: doseAgain(standing),
+    doseAgain: doseAgain(knobNamed(standing, "basket")?.log ?? []),
     traces: tracesFrom(asked, shots),
     before: before && {
       at: before.at.toISOString(),
@@ -130,19 +131,6 @@ function tracesFrom({ job, traces = [], picked = null, unit }: ShotsQuestion, sh
     picked: picked?.id ?? null,
     view: picked && traceView(picked.trace, unit),
   };
-}
-
-/** Where the grind changes the dose, it is weighed again once the grind was moved. */
-function doseAgain(standing: Standing): string {
-  const { job, kind } = standing;
-  const basket = knobNamed(standing, "basket");
-  if (kind.grinder === "separate" || !basket) return "";
-  const weighed = basket.log.findLast((l) => l.kind === "reading" && l.stands)?.row.at ?? null;
-  const shots = standingShots(job).filter((s) => !s.amends && !s.pull.preGround);
-  const last = shots.at(-1);
-  const then = shots.findLast((s) => weighed === null || s.at <= weighed) ?? shots[0];
-  if (!last || !then || then.pull.setting === last.pull.setting) return "";
-  return `The grind went from ${then.pull.setting} to ${last.pull.setting} since the dose was weighed: weigh it again, a coarser grind doses more.`;
 }
 
 function buttonsOf({ loops, card }: Standing): PulledBy[] {

@@ -21,6 +21,7 @@ export function DiagnosisTask({ task, sheet, newId }: Props) {
         </span>
       </summary>
       <div className="grid gap-3 pb-2">
+        {task.hint && <p className="text-sm text-soft">{task.hint}</p>}
         {d.seen > 0 && <Causes d={d} />}
         {d.named && (
           <p role="status" className="border-l-8 border-alarm bg-alarm-wash p-3">

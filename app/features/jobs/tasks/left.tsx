@@ -17,7 +17,7 @@ export function LeftTask({ task, sheet, newId }: TaskProps<"left">) {
     <details open={kept || editing ? true : undefined} className="border-t border-rule">
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
         {task.label}
-        <span className="font-normal text-soft"> (if any)</span>
+        <span className="font-normal text-soft"> (optional)</span>
       </summary>
       <div className="grid gap-3 pb-2">
         {task.hint && <p className="text-sm text-soft">{task.hint}</p>}

@@ -168,7 +168,7 @@ function RowForm({ task, sheet, newId, unit, table }: Props & { table: Table }) 
                 {unitOf(c.dimension, unit) && (
                   <span className="font-normal text-soft">, {unitOf(c.dimension, unit)}</span>
                 )}
-                {c.optional && <span className="font-normal text-soft"> (if any)</span>}
+                {c.optional && <span className="font-normal text-soft"> (optional)</span>}
               </label>
               {c.options.length > 0 ? (
                 <select
