@@ -46,7 +46,7 @@ export function explain(
   const { action, belief } = advice;
   if (!belief) return { headline: "Take the first reading.", expect: "No reading yet.", why: [] };
   return {
-    headline: headlineOf(action, words),
+    headline: headlineOf(action, belief.pInside, words),
     expect: expectOf(action, belief, about, words),
     why: [...whyOf(action, belief, about, words), ...learntOf(action, belief, about, words)],
   };
@@ -64,9 +64,12 @@ const RECHECKS: Record<RecheckReason, string> = {
   "for-the-record": "Read once more: by itself this does not show it in spec yet.",
 };
 
-function headlineOf(action: Action, words: Wording): string {
+function headlineOf(action: Action, pInside: number, words: Wording): string {
   if (action.kind === "move") return `${words.move(action.amount)}. ${words.after}`;
   if (action.kind === "accept") return "In spec. Done.";
+  // Likely in spec, nothing is said of adjusting yet.
+  if (action.kind === "recheck" && action.reason === "not-sure-yet" && pInside > 0.5)
+    return "Read once more to be sure.";
   if (action.kind === "recheck") return RECHECKS[action.reason];
   return faultsOf(action).length > 1
     ? `Stop: ${words.subject} does not respond, or the supply gives no more.`

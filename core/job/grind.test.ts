@@ -104,10 +104,10 @@ describe("a grinder built in: the grind of the shots is that of the doses", () =
 
   test("moved after the dose was weighed, the dose is asked for again and the old one counts no more; shots go on", () => {
     const before = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5)] });
-    expect(knobOf(before, "basket").record).toMatchObject({ regrind: false, events: ["reading"] });
+    expect(knobOf(before, "basket").record).toMatchObject({ regrind: null, events: ["reading"] });
     const moved = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6)] });
     const { record, log } = knobOf(moved, "basket");
-    expect(record).toMatchObject({ regrind: true, events: ["reading", "move"] });
+    expect(record).toMatchObject({ regrind: "asked", events: ["reading", "move"] });
     expect(runOf(log, "as-left")).toEqual([]);
     expect(doseAgain(log)).toContain("The grind went from 5 to 6 since the dose was weighed");
     expect(openAt(moved, "shots").why ?? "").not.toContain("The dose is weighed first");
@@ -116,7 +116,7 @@ describe("a grinder built in: the grind of the shots is that of the doses", () =
   test("weighed at the new grind it is what is left, and the mean is of this grind alone; back at the old one nothing was moved", () => {
     const again = with_({ readings: [weighed(1, 17), weighed(4, 18.1)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6)] });
     const { record, log, question } = knobOf(again, "basket");
-    expect(record).toMatchObject({ regrind: false, events: ["reading", "move", "reading"] });
+    expect(record).toMatchObject({ regrind: "weighed", events: ["reading", "move", "reading"] });
     expect(runOf(log, "as-left").map((r) => r.value)).toEqual([18.1]);
     expect(question!.events).toHaveLength(1);
     const back = with_({ readings: [weighed(1, 18)], shots: [shotAt(1, 2, 5), shotAt(2, 3, 6), shotAt(3, 4, 5)] });

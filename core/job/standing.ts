@@ -178,11 +178,16 @@ function knobStanding(
       stopped: stop !== null,
       turns: stop === null && advice?.action.kind === "move",
       asks: asks !== null && asks !== "moved-not-read",
-      regrind: lines.at(-1)?.kind === "grind",
+      regrind: regrindOf(lines),
       finer: asks === "finer-first" ? finer : "",
       last: lastOf(last.at(-1)),
     },
   };
+}
+
+function regrindOf(lines: readonly LogLine[]): LoopRecord["regrind"] {
+  if (lines.at(-1)?.kind === "grind") return "asked";
+  return lines.some((line) => line.kind === "grind") ? "weighed" : null;
 }
 
 /** What was found towards a cause since the last repair: before it, it was another machine. */

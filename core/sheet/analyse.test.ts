@@ -137,7 +137,7 @@ describe("second set point", () => {
           stopped: false,
           turns: false,
           asks: false,
-          regrind: false,
+          regrind: null,
           finer: "",
           last: { value, setPoint: 93, u: 0.15 },
         },

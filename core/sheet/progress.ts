@@ -72,7 +72,7 @@ function blockedBy(
 /** It was done, and the grind was moved since: the dose is asked for again, and shots go on meanwhile. */
 function isOpenedAgain(station: Station, at: Moment): boolean {
   const open = tasksNow(station, at.records).filter((task) => !task.optional && !isDone(task, at));
-  return open.length > 0 && open.every((task) => "loop" in task && loopRecord(at.records, task.loop).regrind);
+  return open.length > 0 && open.every((task) => "loop" in task && loopRecord(at.records, task.loop).regrind !== null);
 }
 
 /** Why a knob is not moved yet: what it lies behind was not opened, or its pressure not let out. Null where nothing stands before it. */

@@ -66,8 +66,8 @@ export interface LoopRecord {
   readonly turns: boolean;
   /** Another reading is asked for where it stands: what is done next hangs on it. */
   readonly asks: boolean;
-  /** The grind was moved since it was dosed last: what was weighed then counts no more. */
-  readonly regrind: boolean;
+  /** The grind was moved after a dose was weighed, which counts no more: another is asked for, or was weighed. Null where it stood. */
+  readonly regrind: "asked" | "weighed" | null;
   /** A finer instrument of the kit, where that reading is asked for with it; "" where none is. */
   readonly finer: string;
   /** The newest reading that counts: its value, its set point where it has one, and what a repeat of it would draw anew. */
@@ -115,7 +115,7 @@ export const NOTHING_READ: LoopRecord = {
   stopped: false,
   turns: false,
   asks: false,
-  regrind: false,
+  regrind: null,
   finer: "",
   last: null,
 };

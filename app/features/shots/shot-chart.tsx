@@ -37,7 +37,7 @@ export default function ShotChart({ view }: { view: ShotsView }) {
   const good = now.filter((p) => p.verdict === "holds" || p.verdict === "just holds").length;
   const off = now.filter((p) => p.at.x !== p.seconds || p.at.y !== p.yield);
   const said = [
-    `${now.length} ${now.length === 1 ? "shot" : "shots"}, ${good} in the box of ${box.x0.toFixed(0)} to ${box.x1.toFixed(0)} s and ${box.y0.toFixed(0)} to ${box.y1.toFixed(0)} g.`,
+    `${now.length} ${now.length === 1 ? "shot" : "shots"}, ${good} in spec; the box is ${box.x0.toFixed(0)} to ${box.x1.toFixed(0)} s and ${box.y0.toFixed(0)} to ${box.y1.toFixed(0)} g.`,
     next ? `The next is thought to take ${next.seconds.toFixed(0)} ± ${Math.ceil(next.spread)} s.` : "",
     off.length > 0 ? `Further off, at the edge: ${off.map((p) => `shot ${p.number}`).join(", ")}.` : "",
     past.length > 0 ? `${past.length} of the last visit are drawn small.` : "",

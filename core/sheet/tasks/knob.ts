@@ -69,7 +69,13 @@ export function standsOf({ knob, verified = 1 }: Loop, record: LoopRecord) {
     enough: record.faultTaken || asLeft > 0,
     turned: knob !== null,
     /** Readings still asked for where it stands. */
-    more: over ? 0 : record.asks || record.regrind ? 1 : touched && record.accepted ? Math.max(0, wanted) : 0,
+    more: over
+      ? 0
+      : record.asks || record.regrind === "asked"
+        ? 1
+        : touched && record.accepted
+          ? Math.max(0, wanted)
+          : 0,
   };
 }
 
