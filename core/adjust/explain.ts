@@ -166,7 +166,12 @@ function causesOf(causes: readonly Cause[], knob: Knob, { subject, step }: Wordi
   return `Likely cause: ${causes.map((c) => `${names[c.kind]}, ${percent(c.probability)}`).join("; ")}.`;
 }
 
+/** From here on it may be right already, and what an adjustment is for is said. Our choice: 1 in 20, as everywhere. */
+const MAY_BE_RIGHT = 0.05;
+
 function whyOf(action: Action, belief: Belief, { knob, events }: About, words: Wording): string[] {
+  if (action.kind === "move" && belief.pInside >= MAY_BE_RIGHT)
+    return [`Left as it is, the chance that it is in spec is ${percent(belief.pInside)}.`];
   if (action.kind === "recheck" && action.reason === "unsettled")
     return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
   if (action.kind === "recheck" && action.reason === "finer-first")
