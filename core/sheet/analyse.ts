@@ -139,11 +139,15 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
   },
   "light-cycle": (rows) => {
     const stats = cycleStats(cyclesOf(rows));
+    // Of one nobody knows how it varies, and a heating that was not timed is not told.
+    const span = ({ mean, sd }: { mean: number; sd: number }, n: number) =>
+      n > 1 ? `${fix(mean, 0)} ± ${fix(2 * sd, 0)} s` : `about ${fix(mean, 0)} s`;
+    const heats = stats.on.timed > 0 ? `heats ${span(stats.on, stats.on.timed)}, ` : "";
     return {
       lines: [
         {
-          text: `${stats.cycles} ${stats.cycles === 1 ? "cycle" : "cycles"}: heats ${fix(stats.on.mean, 0)} ± ${fix(2 * stats.on.sd, 0)} s, rests ${fix(stats.off.mean, 0)} ± ${fix(2 * stats.off.sd, 0)} s.`,
-          verdict: stats.steady ? "holds" : "off",
+          text: `${stats.cycles} ${stats.cycles === 1 ? "cycle" : "cycles"}: ${heats}rests ${span(stats.off, stats.cycles)}.`,
+          ...(stats.cycles > 1 ? { verdict: stats.steady ? ("holds" as const) : ("off" as const) } : {}),
         },
         ...(stats.steady
           ? []
@@ -159,7 +163,8 @@ const ANALYSES: Record<AnalysisId, (rows: Row[], question: AnalyseQuestion, grou
     const cycles = cyclesOf(rowsOf(records, "temperature.cycle"));
     if (cycles.length === 0) return { lines: [{ text: "Time one cycle of the light first." }] };
     const advice = nextWait(cycleStats(cycles), triedOf(rows));
-    return { lines: [{ text: `${advice.settled ? "Keep" : "Next: wait"} ${advice.wait} s. ${advice.why}` }] };
+    const say = { next: `Next: wait ${advice.wait} s. `, keep: `Keep ${advice.wait} s. `, other: "" };
+    return { lines: [{ text: `${say[advice.kind]}${advice.why}` }] };
   },
   flush: (rows, { spec }) => {
     const target = aim(toleranceFor(spec, "group-temperature") ?? { lower: 91, upper: 96 });

@@ -12,7 +12,8 @@ export interface LightCycle {
 
 export interface CycleStats {
   cycles: number;
-  on: { mean: number; sd: number };
+  /** What is usual stands in where no heating was timed. */
+  on: { mean: number; sd: number; timed: number };
   off: { mean: number; sd: number };
   /** Spread of a rest as a share of its mean: over 0.25 no wait is repeatable. */
   spread: number;
@@ -42,7 +43,7 @@ export function cycleStats(cycles: readonly LightCycle[]): CycleStats {
   const spread = off.sd / off.mean;
   return {
     cycles: cycles.length,
-    on: of(cycles.map((c) => c.on ?? USUAL_ON)),
+    on: { ...of(cycles.map((c) => c.on ?? USUAL_ON)), timed: cycles.filter((c) => c.on !== undefined).length },
     off,
     spread,
     steady: spread <= MOST_SPREAD,
@@ -63,10 +64,11 @@ const FIRST_WAIT = 10;
 const WAIT_STEP = 4;
 
 export interface WaitAdvice {
+  /** s, what is waited meanwhile where it is something else that helps. */
   wait: number;
   why: string;
-  /** A balanced cup stands: nothing to change. */
-  settled: boolean;
+  /** The next wait to try, one that was balanced, or nothing that waiting mends. */
+  kind: "next" | "keep" | "other";
 }
 
 /**
@@ -78,9 +80,9 @@ export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice
   const clamp = (s: number) => Math.round(Math.min(longest, Math.max(0, s)));
   const last = tried.at(-1);
   if (!last)
-    return { wait: clamp(FIRST_WAIT), why: "The usual wait to begin with; taste moves it from there.", settled: false };
+    return { wait: clamp(FIRST_WAIT), why: "The usual wait to begin with; taste moves it from there.", kind: "next" };
   if (last.taste === "balanced")
-    return { wait: last.wait, why: `The last cup was balanced at ${last.wait} s.`, settled: true };
+    return { wait: last.wait, why: `The last cup was balanced at ${last.wait} s.`, kind: "keep" };
   // Sour was too cool: it waited too long. Bitter was too hot: too short.
   const sour = tried.filter((t) => t.taste === "sour").map((t) => t.wait);
   const bitter = tried.filter((t) => t.taste === "bitter").map((t) => t.wait);
@@ -88,11 +90,13 @@ export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice
   const above = Math.min(...sour);
   if (sour.length && bitter.length && below < above) {
     const wait = clamp((below + above) / 2);
-    return {
-      wait,
-      why: `Bitter at ${below} s, sour at ${above} s: between them.`,
-      settled: wait === below || wait === above,
-    };
+    if (wait === below || wait === above)
+      return {
+        wait: clamp(last.wait),
+        why: `Bitter at ${below} s, sour at ${above} s: no wait between them can be timed. Taste both again; if it stays so, it is not the water: go by the grind.`,
+        kind: "other",
+      };
+    return { wait, why: `Bitter at ${below} s, sour at ${above} s: between them.`, kind: "next" };
   }
   const [cool, hot] = [last.taste === "sour", last.taste === "bitter"];
   const wait = clamp(last.wait + (hot ? WAIT_STEP : -WAIT_STEP));
@@ -101,17 +105,17 @@ export function nextWait(stats: CycleStats, tried: readonly Tried[]): WaitAdvice
     return {
       wait: 0,
       why: "Sour without any wait: hotter another way. Steam switch on for a few seconds first.",
-      settled: true,
+      kind: "other",
     };
   if (hot && wait <= last.wait)
     return {
       wait: longest,
       why: `Bitter, and ${longest} s is as long as the rest allows: cooler another way. Flush a few seconds first, set the thermostat lower, or take a lighter roast.`,
-      settled: true,
+      kind: "other",
     };
   return cool
-    ? { wait, why: "Sour: the water was too cool. Wait less.", settled: false }
-    : { wait, why: "Bitter: the water was too hot. Wait longer.", settled: false };
+    ? { wait, why: "Sour: the water was too cool. Wait less.", kind: "next" }
+    : { wait, why: "Bitter: the water was too hot. Wait longer.", kind: "next" };
 }
 
 /**

@@ -161,16 +161,23 @@ describe("no display: the light’s cycle", () => {
       { wait: 14, taste: "sour" },
     ]);
     expect(both.wait).toBe(10);
-    expect(nextWait(stats, [{ wait: 12, taste: "balanced" }])).toMatchObject({ wait: 12, settled: true });
+    expect(nextWait(stats, [{ wait: 12, taste: "balanced" }])).toMatchObject({ wait: 12, kind: "keep" });
+    // A second apart, nothing lies between them: what tasted of a fault is not kept.
+    const apart = nextWait(stats, [
+      { wait: 9, taste: "bitter" },
+      { wait: 10, taste: "sour" },
+    ]);
+    expect(apart.kind).toBe("other");
+    expect(apart.why).toContain("no wait between them can be timed");
   });
   test("at the end of what waiting can do another way is named, and nothing is told to wait longer", () => {
     const short = cycleStats([{ off: 15 }]);
     const capped = nextWait(short, [{ wait: nextWait(short, [{ wait: 14, taste: "bitter" }]).wait, taste: "bitter" }]);
-    expect(capped.settled).toBe(true);
+    expect(capped.kind).toBe("other");
     expect(capped.why).toMatch(/Flush a few seconds first, set the thermostat lower/);
     expect(capped.why).not.toMatch(/[Ww]ait longer/);
     const none = nextWait(short, [{ wait: 0, taste: "sour" }]);
-    expect(none).toMatchObject({ wait: 0, settled: true });
+    expect(none).toMatchObject({ wait: 0, kind: "other" });
     expect(none.why).not.toMatch(/Wait less/);
   });
   test("told to wait longer, the wait is longer; told to wait less, it is less (property)", () => {
