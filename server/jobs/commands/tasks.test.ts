@@ -128,7 +128,7 @@ test("a job's own school moves its tolerance and nobody else's; a newer card mov
   await chooseSchools(target(jobId), { schools: { ...USUAL_SCHOOLS, opv: "ceiling" } });
   const brew = async (id: string) =>
     knobOf(standingOf(jobFrom((await sheetRow(db, lead.workshop.id, id))!)), "opv").loop.tolerance;
-  expect(await brew(jobId)).toMatchObject({ lower: 11, upper: 12 });
+  expect(await brew(jobId)).toMatchObject({ lower: 10.5, upper: 12 });
   const [house] = await db.select().from(workshop).where(eq(workshop.id, lead.workshop.id));
   expect(house!.schools.opv).toBe("regulate");
 
