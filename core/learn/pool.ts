@@ -18,9 +18,9 @@ export interface Pooled extends Response {
 }
 
 /** A machine may be odd: another spring, a worn thread. It then says nothing of its model. From memory: one in twenty. */
-const ODD = 0.05;
+export const ODD = 0.05;
 /** Odd machines lie anywhere within this many prior spreads. */
-const ODD_WIDTH = 4;
+export const ODD_WIDTH = 4;
 /** Points of the grid of means and spreads. Our choice: finer than the two digits shown of either. */
 const MEANS = 25;
 const SPREADS = 8;
@@ -120,13 +120,6 @@ function logPosterior(
     }
   }
   return logs;
-}
-
-/** What this machine itself has shown before, on top of its model: a normal–normal update. @param own its drift since the last visit included */
-export function forMachine(model: Response, own: MachineShown | null): Response {
-  if (!own) return model;
-  const gain = model.sd ** 2 / (model.sd ** 2 + own.sd ** 2);
-  return { mean: model.mean + gain * (own.value - model.mean), sd: Math.sqrt(model.sd ** 2 * (1 - gain)) };
 }
 
 function grid(low: number, high: number, start: Response, centre: number, seen: number, n: number) {

@@ -27,7 +27,6 @@ export const response = pgTable(
     within("response_of_model", t, t.modelId, model),
     timely("response_at_is", t.at),
     ...knobAtHolds("response", t, LEARNT_IDS),
-    // What a workshop learns anew from, in the order in which it is added up.
     index("response_of").on(t.workshopId, t.modelId, t.knob, t.group, t.button, t.machineId),
     bounded("response_value", t.value, -100_000, 100_000),
     bounded("response_sd", t.sd, 1e-9, 100_000),
@@ -35,7 +34,7 @@ export const response = pgTable(
   ],
 );
 
-/** One figure per machine and knob, kept up as jobs are signed: weights and weighted sum of what its jobs showed. */
+/** Kept up by the version before, which may still run beside this one: read by nobody now, and dropped with the next version. */
 export const machineResponse = pgTable(
   "machine_response",
   {
@@ -61,7 +60,7 @@ export const machineResponse = pgTable(
   ],
 );
 
-/** The hierarchical prior of a model’s knob, worked out again whenever one of its machines has shown more. */
+/** As {@link machineResponse}: of the version before, and dropped with the next. */
 export const modelResponse = pgTable(
   "model_response",
   {

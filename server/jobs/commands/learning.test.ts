@@ -2,11 +2,11 @@ import { atOf } from "../../../core/knobs";
 import { randomUUID } from "node:crypto";
 import { and, eq } from "drizzle-orm";
 import { poolOf } from "../../../db/client";
-import { job, machine, machineResponse, model, modelResponse } from "../../../db/schema";
+import { job, model, repair, response } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { beginJob, freshMachine } from "../fresh-machine";
-import { learnFrom, modelNow, learntFor, relearnAll } from "./learning";
+import { learnFrom, learntFor, modelNow } from "./learning";
 import { personOf } from "../person-of";
 
 /** What machines of a model have shown, on a model of this test’s own. */
@@ -31,13 +31,13 @@ beforeAll(async () => {
 });
 afterAll(() => poolOf(db).end());
 
-const modelRow = async () => (await db.select().from(model).where(eq(model.id, modelId)))[0]!;
+const modelRow = async (id = modelId) => (await db.select().from(model).where(eq(model.id, id)))[0]!;
 
 const fresh = () => freshMachine(lead, modelId, "Learn");
 
 /** A job of this machine shows this, and is signed. */
-async function show(machineId: string, value: number, times = 1) {
-  const of = await modelRow();
+async function show(machineId: string, value: number, times = 1, modelled = modelId) {
+  const of = await modelRow(modelled);
   const [workshopId, at] = [lead.workshop.id, new Date()];
   const jobId = await beginJob(lead, machineId, "check");
   for (let i = 0; i < times; i++)
@@ -47,14 +47,8 @@ async function show(machineId: string, value: number, times = 1) {
   await db.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, jobId));
 }
 
-const learnt = async (machineId: string) => learntFor(db, { id: machineId, model: await modelRow() });
-const prior = async () =>
-  (
-    await db
-      .select()
-      .from(modelResponse)
-      .where(and(eq(modelResponse.modelId, modelId), eq(modelResponse.knob, "opv")))
-  )[0];
+const learnt = async (machineId: string, modelled = modelId, at = new Date()) =>
+  learntFor(db, { id: machineId, model: await modelRow(modelled) }, at);
 
 test("nothing shown: nothing is taken for granted", async () => expect(await learnt(await fresh())).toEqual({}));
 
@@ -77,25 +71,36 @@ test("what one machine showed serves the next of its model, and itself more", as
 test("a job teaches once, however often it is asked", async () => {
   const id = await fresh();
   await show(id, 3, 2);
-  const [row] = await db.select().from(machineResponse).where(eq(machineResponse.machineId, id));
-  expect(row!.jobs).toBe(1);
+  expect((await learnt(id)).opv!.own).toBe(1);
+  expect(await db.$count(response, eq(response.machineId, id))).toBe(1);
 });
 
-test("kept up signature by signature or worked out anew from all: the same prior", async () => {
-  const before = await prior();
-  await relearnAll(db, new Date());
-  const after = await prior();
-  expect(after!.mean).toBeCloseTo(before!.mean, 9);
-  expect(after!.sd).toBeCloseTo(before!.sd, 9);
-  expect(after!.machines).toBe(before!.machines);
+test("its own figure counts once: alone of its model, the model is what is usual, and the machine is what it showed", async () => {
+  const alone = randomUUID();
+  await db.insert(model).values({ ...(await modelRow()), id: alone, name: `Alone ${alone.slice(0, 6)}` });
+  const id = await freshMachine(lead, alone, "Learn");
+  await show(id, 3, 1, alone);
+  const own = (await learnt(id, alone)).opv!;
+  expect(own.ofModel).toEqual({ mean: 2, sd: 0.7 });
+  expect(own.mean).toBeGreaterThan(2.8);
+});
+
+test("years fade it, and what was before a repair is another valve", async () => {
+  const id = await fresh();
+  await show(id, 4);
+  const [soon, late] = [await learnt(id), await learnt(id, modelId, new Date(Date.now() + 6 * 365 * 864e5))];
+  expect(late.opv!.sd).toBeGreaterThan(1.3 * soon.opv!.sd);
+  const jobId = await beginJob(lead, id, "check");
+  const record = { workshopId: lead.workshop.id, jobId, by: lead.id, at: new Date(Date.now() + 1000) };
+  await db.insert(repair).values({ id: randomUUID(), ...record, ...atOf("opv")!, sequence: 1, text: "Valve renewed" });
+  expect((await learnt(id)).opv!.own).toBe(0);
 });
 
 test("the demo’s own year has taught its models", async () => {
-  const rows = await db
-    .select({ name: model.name, machines: modelResponse.machines })
-    .from(modelResponse)
-    .innerJoin(model, eq(model.id, modelResponse.modelId))
+  const taught = await db
+    .selectDistinct({ machineId: response.machineId })
+    .from(response)
+    .innerJoin(model, eq(model.id, response.modelId))
     .where(and(eq(model.workshopId, lead.workshop.id), eq(model.name, "Skerry")));
-  expect(rows[0]!.machines).toBeGreaterThanOrEqual(3);
-  expect(await db.$count(machine)).toBeGreaterThan(10);
+  expect(taught.length).toBeGreaterThanOrEqual(3);
 });

@@ -1,22 +1,22 @@
-import { group } from "d3-array";
-import { and, desc, eq, isNull, sql } from "drizzle-orm";
+import { rollup } from "d3-array";
+import { and, desc, eq, max } from "drizzle-orm";
 import { type Described, type Standing, adjustEvents, grindShown, kindOf, particularsOf } from "../../../core/job";
 import { type Learnt, type LearntAt, type LearntKnob, learntKey, loopsOf } from "../../../core/knobs";
-import { forMachine, ownResponse, poolModel, shownResponse } from "../../../core/learn";
+import { type VisitShown, driftsOf, ownResponse, poolModel, shownResponse } from "../../../core/learn";
 import { USUAL_SCHOOLS } from "../../../core/school";
 import { BUILT_IN_SLOPE } from "../../../core/shot";
-import type { Database, Transaction } from "../../../db/client";
+import type { Transaction } from "../../../db/client";
 import { modelFrom } from "../../../db/queries/job-from";
 import type { Queries, SheetRow } from "../../../db/queries/jobs";
-import { machineResponse, model, modelResponse, response, workshop } from "../../../db/schema";
+import { job, machine, repair, response } from "../../../db/schema";
 
-/** Responses learnt on one machine serve the next of its model. Kept up at every signature, for the one model it concerns. */
+/**
+ * Responses learnt on one machine serve the next of its model. Each signature keeps what its visit showed; what follows from all of them is
+ * worked out when a job begins, by their age, and nowhere kept.
+ */
 
-/** Machines asked at most: beyond that more change nothing that matters. */
-const NEWEST = 200;
-
-/** Visits of the machine itself that are looked at, of all knobs together: older ones have faded. */
-const REMEMBERED = 200;
+/** Visits asked of a model at most, of all its knobs together: older ones have faded. */
+const NEWEST = 4000;
 
 type ModelRow = SheetRow["machine"]["model"];
 
@@ -41,48 +41,79 @@ function startOf(of: ModelNow): Map<string, Start> {
   return new Map([...knobs, ...grind].map((start) => [learntKey(start.at), start]));
 }
 
-/** What a job that begins now may take for granted of its knobs: the model’s prior, and what this machine has shown before. */
-export async function learntFor(db: Queries, machine: { id: string; model: ModelRow }): Promise<Learnt> {
-  const [models, owns] = await Promise.all([
-    db.select().from(modelResponse).where(eq(modelResponse.modelId, machine.model.id)),
-    db
-      .select()
-      .from(response)
-      .where(
-        and(
-          eq(response.workshopId, machine.model.workshopId),
-          eq(response.modelId, machine.model.id),
-          eq(response.machineId, machine.id),
-        ),
-      )
-      .orderBy(desc(response.at))
-      .limit(REMEMBERED),
-  ]);
+/** What a job that begins now may take for granted of its knobs: what the other machines of the model have shown, and this one before. */
+export async function learntFor(
+  db: Queries,
+  machine: { id: string; model: ModelRow },
+  at: Date = new Date(),
+): Promise<Learnt> {
+  const shown = await shownOf(db, machine.model);
+  const now = yearsOf(at);
   const learnt: Record<string, LearntKnob> = {};
   for (const [id, start] of startOf(modelNow(machine.model))) {
-    const pooled = models.find((m) => learntKey(m) === id);
-    const shown = owns.filter((o) => learntKey(o) === id).reverse();
-    const own = ownResponse(shown);
-    if (!pooled && !own) continue;
-    const prior = pooled ?? start;
-    const { mean, sd } = forMachine(prior, own);
+    const machines = shown.get(id);
+    if (!machines) continue;
+    const drifts = driftsOf([...machines.values()]);
+    const visits = machines.get(machine.id) ?? [];
+    // Its own figure counts once: beside the others, not among them.
+    const others = [...machines].flatMap(([of, theirs]) => {
+      const figure = of === machine.id ? null : ownResponse(theirs, now, { drifts });
+      return figure ? [{ value: figure.mean, sd: figure.sd }] : [];
+    });
+    const pooled = poolModel(others, start);
+    const { mean, sd } = ownResponse(visits, now, { others: pooled, start, drifts }) ?? pooled;
     learnt[id] = {
       mean,
       sd,
-      machines: pooled?.machines ?? 0,
-      own: shown.length,
-      ofModel: { mean: prior.mean, sd: prior.sd },
+      machines: machines.size,
+      own: visits.length,
+      ofModel: { mean: pooled.mean, sd: pooled.sd },
     };
   }
   return learnt;
 }
 
+const YEAR = 365.25 * 864e5;
+const yearsOf = (at: Date) => at.getTime() / YEAR;
+
+/** By knob and machine, what the visits since the last repair of it showed, oldest first. */
+async function shownOf(db: Queries, of: ModelRow): Promise<Map<string, Map<string, VisitShown[]>>> {
+  const [rows, repairs] = await Promise.all([
+    db
+      .select()
+      .from(response)
+      .where(and(eq(response.workshopId, of.workshopId), eq(response.modelId, of.id)))
+      .orderBy(desc(response.at))
+      .limit(NEWEST),
+    db
+      .select({
+        machineId: job.machineId,
+        knob: repair.knob,
+        group: repair.group,
+        button: repair.button,
+        at: max(repair.at),
+      })
+      .from(repair)
+      .innerJoin(job, and(eq(job.workshopId, repair.workshopId), eq(job.id, repair.jobId)))
+      .innerJoin(machine, and(eq(machine.workshopId, job.workshopId), eq(machine.id, job.machineId)))
+      .where(and(eq(repair.workshopId, of.workshopId), eq(machine.modelId, of.id)))
+      .groupBy(job.machineId, repair.knob, repair.group, repair.button),
+  ]);
+  const mended = new Map(repairs.map((r) => [`${r.machineId} ${learntKey(r)}`, r.at!]));
+  const counts = rows.filter((r) => r.at > (mended.get(`${r.machineId} ${learntKey(r)}`) ?? new Date(0))).reverse();
+  return rollup(
+    counts,
+    (visits) => visits.map((v): VisitShown => ({ value: v.value, sd: v.sd, years: yearsOf(v.at) })),
+    (r) => learntKey(r) as string,
+    (r) => r.machineId,
+  );
+}
+
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
 export async function keepResponses(tx: Transaction, standing: Standing, workshopId: string, at: Date): Promise<void> {
-  const { job, loops } = standing;
-  const { machine } = job;
-  const of = { id: machine.modelId, ...machine.described };
-  const here = { workshopId, jobId: job.id, machineId: machine.id, at };
+  const { job: signed, loops } = standing;
+  const of = { id: signed.machine.modelId, ...signed.machine.described };
+  const here = { workshopId, jobId: signed.id, machineId: signed.machine.id, at };
   const grind = grindShown(standing);
   if (grind) await learnFrom(tx, of, { ...here, ...GRIND, ...grind });
   for (const { loop, log, record } of loops) {
@@ -94,143 +125,10 @@ export async function keepResponses(tx: Transaction, standing: Standing, worksho
   }
 }
 
-type ShownRow = Omit<typeof response.$inferInsert, "modelId" | "at"> & { at: Date };
-
-/** One more thing shown: kept, added to its machine’s figure, and its model’s prior worked out again. */
-export async function learnFrom(tx: Transaction, of: ModelNow, shown: ShownRow): Promise<void> {
-  // One signature after the other where they teach the same model: each works its prior out from all before it.
-  await tx.select({ id: model.id }).from(model).where(eq(model.id, of.id)).for("no key update");
-  const kept = await tx
+/** One more thing shown: kept, and asked for when the next job of its model begins. A job teaches once, however often it is asked. */
+export async function learnFrom(tx: Transaction, of: ModelNow, shown: Omit<typeof response.$inferInsert, "modelId">) {
+  await tx
     .insert(response)
     .values({ ...shown, modelId: of.id })
-    .onConflictDoNothing()
-    .returning({ jobId: response.jobId });
-  // A job teaches once, however often it is asked.
-  if (kept.length === 0) return;
-  await addToMachine(tx, { ...shown, modelId: of.id });
-  await relearn(
-    tx,
-    of,
-    shown.workshopId,
-    { knob: shown.knob, group: shown.group ?? null, button: shown.button ?? null },
-    shown.at,
-  );
-}
-
-async function addToMachine(
-  tx: Transaction,
-  { workshopId, machineId, modelId, knob, group, button, value, sd, at }: ShownRow & { modelId: string },
-): Promise<void> {
-  const weight = 1 / sd ** 2;
-  await tx
-    .insert(machineResponse)
-    .values({ workshopId, machineId, modelId, knob, group, button, weight, weighted: weight * value, jobs: 1, at })
-    .onConflictDoUpdate({
-      target: [machineResponse.machineId, machineResponse.knob, machineResponse.group, machineResponse.button],
-      set: {
-        weight: sql`${machineResponse.weight} + excluded.weight`,
-        weighted: sql`${machineResponse.weighted} + excluded.weighted`,
-        jobs: sql`${machineResponse.jobs} + 1`,
-        at,
-      },
-    });
-}
-
-/** One model’s knob, worked out again from one figure per machine. */
-async function relearn(
-  db: Queries & Pick<Database, "insert">,
-  of: ModelNow,
-  workshopId: string,
-  knob: LearntAt,
-  at: Date,
-): Promise<void> {
-  const start = startOf(of).get(learntKey(knob));
-  if (!start) return;
-  const machines = await db
-    .select({ weight: machineResponse.weight, weighted: machineResponse.weighted })
-    .from(machineResponse)
-    .where(
-      and(
-        eq(machineResponse.workshopId, workshopId),
-        eq(machineResponse.modelId, of.id),
-        eq(machineResponse.knob, knob.knob),
-        knob.group === null ? isNull(machineResponse.group) : eq(machineResponse.group, knob.group),
-        knob.button === null ? isNull(machineResponse.button) : eq(machineResponse.button, knob.button),
-      ),
-    )
-    .orderBy(desc(machineResponse.at))
-    .limit(NEWEST);
-  await keep(db, { workshopId, modelId: of.id }, machines, start, at);
-}
-
-async function keep(
-  db: Pick<Database, "insert">,
-  of: { workshopId: string; modelId: string },
-  machines: { weight: number; weighted: number }[],
-  start: Start,
-  at: Date,
-): Promise<void> {
-  const shown = machines.map((m) => ({ value: m.weighted / m.weight, sd: 1 / Math.sqrt(m.weight) })).reverse();
-  const { mean, sd, between, machines: count } = poolModel(shown, start);
-  const values = { mean, sd, between, machines: count, at };
-  await db
-    .insert(modelResponse)
-    .values({ ...of, ...start.at, ...values })
-    .onConflictDoUpdate({
-      target: [modelResponse.modelId, modelResponse.knob, modelResponse.group, modelResponse.button],
-      set: values,
-    });
-}
-
-/**
- * All priors from all signed jobs, anew: for a changed method or a restored database; signatures keep them up otherwise. One workshop after
- * the other, each whole or not at all; what is signed meanwhile waits.
- *
- * @param onWorkshop hears how many are done of how many
- */
-export async function relearnAll(
-  db: Database,
-  at: Date,
-  onWorkshop: (done: number, of: number) => void = () => {},
-): Promise<{ models: number; machines: number }> {
-  const shops = await db.select({ id: workshop.id }).from(workshop).orderBy(workshop.id);
-  const learnt = { models: 0, machines: 0 };
-  for (const [i, { id }] of shops.entries()) {
-    const one = await relearnWorkshop(db, id, at);
-    learnt.models += one.models;
-    learnt.machines += one.machines;
-    onWorkshop(i + 1, shops.length);
-  }
-  return learnt;
-}
-
-export async function relearnWorkshop(db: Database, workshopId: string, at: Date) {
-  // Not a person’s write: nobody waits for it.
-  // eslint-disable-next-line no-restricted-syntax
-  return db.transaction(async (tx) => {
-    // As a signature does: nothing is learnt of these models meanwhile.
-    const models = await tx.select().from(model).where(eq(model.workshopId, workshopId)).for("no key update");
-    await tx.delete(machineResponse).where(eq(machineResponse.workshopId, workshopId));
-    await tx.delete(modelResponse).where(eq(modelResponse.workshopId, workshopId));
-    // The database adds up what its rows say: one pass, nothing carried over the wire.
-    await tx.execute(sql`
-      insert into machine_response (workshop_id, machine_id, knob, group_no, button, model_id, weight, weighted, jobs, at)
-      select workshop_id, machine_id, knob, group_no, button, (array_agg(model_id order by at desc))[1], sum(1 / (sd * sd)), sum(value / (sd * sd)), count(*), max(at)
-      from response where workshop_id = ${workshopId} group by workshop_id, machine_id, knob, group_no, button`);
-    const rows = await tx
-      .select()
-      .from(machineResponse)
-      .where(eq(machineResponse.workshopId, workshopId))
-      .orderBy(desc(machineResponse.at));
-    const byKnob = group(rows, (r) => `${r.modelId} ${learntKey(r)}`);
-    let learnt = 0;
-    for (const row of models)
-      for (const [id, start] of startOf(modelNow(row))) {
-        const own = byKnob.get(`${row.id} ${id}`);
-        if (!own) continue;
-        await keep(tx, { workshopId, modelId: row.id }, own.slice(0, NEWEST), start, at);
-        learnt++;
-      }
-    return { models: learnt, machines: rows.length };
-  });
+    .onConflictDoNothing();
 }
