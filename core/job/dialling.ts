@@ -236,8 +236,6 @@ export function adviceWords({ advice, last, longer, missing }: Dialling, standin
       spread: null,
     };
   const { change, pInside, why, near } = advice;
-  /** In spec as it is: what would better it is offered beside using it. */
-  const orUse = (words: string) => (near ? `Use it, or ${words[0]!.toLowerCase()}${words.slice(1)}` : words);
   const range = change.kind === "grind" ? change.range : undefined;
   // A figure that may be anything is no help: the settings to try are.
   const expected = range ? null : advice.expected;
@@ -265,9 +263,8 @@ export function adviceWords({ advice, last, longer, missing }: Dialling, standin
       return {
         ...said,
         kind: change.kind,
-        headline: orUse(
-          `Set grinder to ${mark(change.setting)} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose${near ? byTime(last.pull, longer) : ""}.`,
-        ),
+        // In spec as it is: what would better it is offered beside using it.
+        headline: `${near ? "Use it, or set" : "Set"} grinder to ${mark(change.setting)} (${steps(change.finer)} ${change.finer > 0 ? "finer" : "coarser"}), same dose${near ? byTime(last.pull, longer) : ""}.`,
         setting: change.setting,
       };
     case "dose":

@@ -1,3 +1,4 @@
+import { weightsFrom } from "../metrology";
 import { type MachineShown, ODD as ODD_MACHINE, ODD_WIDTH, type Response } from "./pool";
 
 /** What one machine has shown of a knob, visit by visit: the newest tells most. */
@@ -58,11 +59,9 @@ export function ownResponse(
       return { ...walk, log: Math.log(weight * begin.share) + walk.log };
     }),
   );
-  const top = Math.max(...walks.map((w) => w.log));
-  const weights = walks.map((w) => Math.exp(w.log - top));
-  const total = weights.reduce((sum, w) => sum + w, 0);
+  const weights = weightsFrom(walks.map((w) => w.log));
   const mean = (of: (walk: (typeof walks)[number]) => number) =>
-    walks.reduce((sum, walk, i) => sum + (weights[i]! / total) * of(walk), 0);
+    walks.reduce((sum, walk, i) => sum + weights[i]! * of(walk), 0);
   const value = mean((w) => w.value);
   return { mean: value, sd: Math.sqrt(mean((w) => w.variance + (w.value - value) ** 2)) };
 }
@@ -80,10 +79,8 @@ export function driftsOf(machines: readonly (readonly VisitShown[])[]): readonly
       Math.log(weight),
     ),
   );
-  const top = Math.max(...logs);
-  const weights = logs.map((log) => Math.exp(log - top));
-  const total = weights.reduce((sum, w) => sum + w, 0);
-  return USUAL_DRIFTS.map(({ share }, i) => ({ share, weight: weights[i]! / total }));
+  const weights = weightsFrom(logs);
+  return USUAL_DRIFTS.map(({ share }, i) => ({ share, weight: weights[i]! }));
 }
 
 /** Nothing is known before the first visit: it counts for all it says. */

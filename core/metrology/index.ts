@@ -8,3 +8,4 @@ export * from "./line";
 export * from "./suitability";
 export * from "./kit";
 export * from "./finer";
+export * from "./weights";

@@ -18,6 +18,7 @@ import {
   phi,
   phiInverse,
   studentCdf,
+  weightsFrom,
 } from ".";
 
 const line = (u: number, dof = Infinity, sensitivity = 1): BudgetLine => ({
@@ -351,4 +352,12 @@ describe("conformity (JCGM 106:2012, closed forms with Φ)", () => {
       ),
     );
   });
+});
+
+test("weights from logarithms: their ratios stay, however small all of them are, and they sum to 1", () => {
+  expect(weightsFrom([0, Math.log(3)])).toEqual([expect.closeTo(0.25, 12), expect.closeTo(0.75, 12)]);
+  const far = weightsFrom([-5000, -5000 + Math.log(4), -Infinity]);
+  expect(far[1]! / far[0]!).toBeCloseTo(4, 9);
+  expect(far.reduce((sum, w) => sum + w, 0)).toBeCloseTo(1, 12);
+  expect(far[2]).toBe(0);
 });

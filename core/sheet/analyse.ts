@@ -1,3 +1,4 @@
+import { mean } from "d3-array";
 import { airPressure } from "../air";
 import { steamCheck, steamPower, usualSteamWatts } from "../boiler";
 import type { MachineKind, ModelCard } from "../kind";
@@ -32,6 +33,7 @@ import {
   learnDrip,
   programmeFor,
   stopAt,
+  type StorageTest,
   storageTest,
   usualKept,
 } from "../volume";
@@ -323,17 +325,21 @@ function storedBy(rows: readonly Row[], { card, schools, records, kind }: Storag
 /** A button that stores volume lets the same water in with coffee as without: what was not in the cup then was kept. Nobody types it twice. */
 function keptByStorage(asked: StorageAsked): KeptRun[] {
   const rows = rowsOf(asked.records, "volumes.storage");
-  const runs = rows.map(storageRun);
-  const blank = runs.flatMap((r) => (r.coffee || r.cup === undefined ? [] : [r.cup]));
-  const loaded = runs.filter((r) => r.coffee && r.cup !== undefined && r.dose !== undefined);
-  if (blank.length === 0 || loaded.length === 0) return [];
+  if (rows.length < 2) return [];
   try {
-    if (storedBy(rows, asked).verdict !== "volume") return [];
+    return keptBy(rows, storedBy(rows, asked));
   } catch {
     return [];
   }
-  const water = blank.reduce((sum, ml) => sum + ml, 0) / blank.length;
-  return loaded.flatMap(({ dose, cup }) => (cup! <= water ? [{ dose: dose!, water, cup: cup! }] : []));
+}
+
+function keptBy(rows: readonly Row[], { verdict }: StorageTest): KeptRun[] {
+  const runs = rows.map(storageRun);
+  const water = mean(runs, (r) => (r.coffee ? undefined : r.cup));
+  if (verdict !== "volume" || water === undefined) return [];
+  return runs.flatMap(({ coffee, dose, cup }) =>
+    coffee && cup !== undefined && dose !== undefined && cup <= water ? [{ dose, water, cup }] : [],
+  );
 }
 
 function storage(rows: Row[], question: AnalyseQuestion): Analysed {
@@ -347,7 +353,7 @@ function storage(rows: Row[], question: AnalyseQuestion): Analysed {
         : test.verdict === "neither"
           ? "Neither volume nor seconds alone."
           : `Volume ${percent} %, seconds ${100 - percent} %.`;
-  const runs = keptByStorage(question);
+  const runs = keptBy(rows, test);
   return {
     lines: [
       { text: said },

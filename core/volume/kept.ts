@@ -1,3 +1,5 @@
+import { weightsFrom } from "../metrology";
+
 /** Water kept back by puck and headspace: kept = a + b·dose, fitted per machine from a prior of the kind. */
 
 export interface KeptRun {
@@ -69,11 +71,9 @@ export function fitKept(runs: readonly KeptRun[], prior: Kept = USUAL_KEPT): Kep
     const line = fitLine(runs, { ...prior, covariance: [v * priorAa, v * priorAb, v * priorBb] });
     return { ...line, weight: Math.log(share) + line.logLikelihood };
   });
-  const top = Math.max(...lines.map((l) => l.weight));
-  const weights = lines.map((l) => Math.exp(l.weight - top));
-  const total = weights.reduce((sum, w) => sum + w, 0);
+  const weights = weightsFrom(lines.map((l) => l.weight));
   const mean = (of: (line: (typeof lines)[number]) => number) =>
-    lines.reduce((sum, line, i) => sum + (weights[i]! / total) * of(line), 0);
+    lines.reduce((sum, line, i) => sum + weights[i]! * of(line), 0);
   const [a, b] = [mean((l) => l.a), mean((l) => l.b)];
   const covariance = [
     mean((l) => l.covariance[0] + (l.a - a) ** 2),

@@ -1,3 +1,4 @@
+import { mean } from "d3-array";
 import { phi } from "../metrology";
 import { type Kept, USUAL_KEPT, keptAt } from "./kept";
 
@@ -44,11 +45,11 @@ const SCATTERS = [
 /** Loaded, water flows slower by one ratio: about three times, by a factor of two either way; never faster, coffee holds it up. From memory. */
 const SLOWER: Spread = { mean: Math.log(3), sd: 0.7, least: 0 };
 const LESS: Spread = { mean: -SLOWER.mean, sd: SLOWER.sd, most: 0 };
-const SAME: Spread = { mean: 0, sd: 0 };
+const SAME: Spread = { mean: 0, sd: 0, stored: true };
 /** Where nothing is shared, runs with coffee may differ from those without by anything of this spread. Our choice. */
 const FREE: Spread = { mean: 0, sd: 0.9 };
 /** A button that wets the coffee first lets a quarter more water through with coffee, give or take half of that, and takes longer by its pause too. From memory. */
-const WETTED: Spread = { mean: Math.log(1.25), sd: 0.12 };
+const WETTED: Spread = { mean: Math.log(1.25), sd: 0.12, stored: true };
 const PAUSED: Spread = { mean: SLOWER.mean, sd: 0.8 };
 /** A clock by hand, s, and a switch, as a share. From memory. */
 const U_CLOCK = 0.5;
@@ -77,7 +78,7 @@ export function storageTest(runs: readonly StorageRun[], prior = 0.5, kept: Kept
   const water = runs.flatMap((r) => (r.cup === undefined ? [] : [waterOf({ ...r, cup: r.cup }, kept)]));
   const over = (waterBy: Spread, secondsBy: Spread) =>
     SCATTERS.reduce((sum, { share, weight }) => {
-      const by = (spread: Spread) => (spread === SAME || spread === WETTED ? STORED : share);
+      const by = ({ stored }: Spread) => (stored ? STORED : share);
       const inWater = evidence(water, USUAL_WATER, waterBy, by(waterBy));
       return sum + weight * Math.exp(inWater + evidence(seconds, USUAL_SECONDS, secondsBy, by(secondsBy)));
     }, 0);
@@ -96,12 +97,13 @@ export function storageTest(runs: readonly StorageRun[], prior = 0.5, kept: Kept
 /** Likelier neither than either of them, nothing is taught by what it is said to store. Our choice: even. */
 const NEITHER_FROM = 0.5;
 
-const mean = (all: readonly number[]) => all.reduce((a, b) => a + b, 0) / all.length;
-
 /** It can be neither: what machines do so, the one run that tells them apart, and what to go by meanwhile. */
 function settles(runs: readonly StorageRun[]): string {
   const [blank, loaded] = [false, true].map((coffee) =>
-    mean(runs.filter((r) => r.coffee === coffee).map((r) => r.seconds)),
+    mean(
+      runs.filter((r) => r.coffee === coffee),
+      (r) => r.seconds,
+    ),
   );
   const shorter = loaded! < blank!;
   const causes = shorter
@@ -125,6 +127,8 @@ interface Spread {
   readonly sd: number;
   readonly least?: number;
   readonly most?: number;
+  /** It is what the button stores, and repeats as that does. */
+  readonly stored?: true;
 }
 
 function waterOf(run: StorageRun & { cup: number }, kept: Kept): Seen {

@@ -1,6 +1,6 @@
-import { atStation, begin, expect, freshMachine, ownersPage, read, signIn, test } from "../workshop";
-import { pull, toShots } from "./shots";
-import { expectOneVoice } from "./sweep";
+import { atStation, begin, expect, freshMachine, read, signIn, test } from "../workshop";
+import { pull, toShots } from "../typed-shots";
+import { expectOneVoice, signedPaper } from "../one-voice";
 
 test("S4: choked, then fast and sour, then 40 g in 29 s, balanced: much coarser, a little finer, kept; one judgement a shot", async ({
   page,
@@ -40,10 +40,7 @@ test("S4: choked, then fast and sour, then 40 g in 29 s, balanced: much coarser,
   await page.getByRole("link", { name: "Back to the sheet" }).click();
 
   await atStation(page, "Sign");
-  await expectOneVoice(page);
-  await ownersPage(page);
-  const paper = page.locator("main");
+  const paper = await signedPaper(page);
   await expect(paper).toContainText("40.0 g in 29.0 s");
   await expect(paper).toContainText("Used as the recipe");
-  await expectOneVoice(page);
 });

@@ -1,7 +1,7 @@
 import { atStation, begin, expect, freshMachine, read, signIn, test } from "../workshop";
-import { pull, toShots } from "./shots";
-import { expectOneVoice } from "./sweep";
-import { table } from "./table";
+import { pull, toShots } from "../typed-shots";
+import { expectOneVoice } from "../one-voice";
+import { table } from "../typed-table";
 
 test("S5: 85 ml blank in 4 s, 44 g of 22 g in 85 s and of 18 g in 40 s: volume, 41 ml kept, and that is used; typed once", async ({
   page,

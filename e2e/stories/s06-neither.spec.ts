@@ -1,6 +1,6 @@
 import { begin, expect, freshMachine, signIn, test } from "../workshop";
-import { expectOneVoice } from "./sweep";
-import { table } from "./table";
+import { expectOneVoice } from "../one-voice";
+import { table } from "../typed-table";
 
 test("S6: 20 and 21 s without coffee, 15 to 16 s with it: neither, what does so, the run that settles, and what to do meanwhile", async ({
   page,

@@ -1,6 +1,6 @@
-import { atStation, begin, expect, freshMachine, ownersPage, read, signIn, test } from "../workshop";
-import { pull, toShots } from "./shots";
-import { expectOneVoice } from "./sweep";
+import { atStation, begin, expect, freshMachine, read, signIn, test } from "../workshop";
+import { pull, toShots } from "../typed-shots";
+import { expectOneVoice, signedPaper } from "../one-voice";
 
 test("S7: 60 and 27 g as found, a dose in halves trimmed to 17.8, the double taught again: stop at 34 g", async ({
   page,
@@ -61,11 +61,9 @@ test("S7: 60 and 27 g as found, a dose in halves trimmed to 17.8, the double tau
   await atStation(page, "Sign");
   // The single stands as it was found, and that is told.
   await page.getByLabel("What the owner should know").fill("The single button still gives 27 g.");
-  await ownersPage(page);
-  const paper = page.locator("main");
+  const paper = await signedPaper(page);
   await expect(paper).toContainText("60.0");
   await expect(paper).toContainText("27.0");
   await expect(paper).toContainText("17.8");
   await expect(paper).not.toContainText("spoon");
-  await expectOneVoice(page);
 });

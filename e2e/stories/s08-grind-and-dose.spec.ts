@@ -1,6 +1,6 @@
-import { atStation, begin, expect, freshMachine, ownersPage, read, signIn, test } from "../workshop";
-import { pull, toShots } from "./shots";
-import { expectOneVoice } from "./sweep";
+import { atStation, begin, expect, freshMachine, read, signIn, test } from "../workshop";
+import { pull, toShots } from "../typed-shots";
+import { expectOneVoice, signedPaper } from "../one-voice";
 
 test("S8: choked at grind 2, 32 g in 30 s at 5: one step or some seconds more, in the band; the dose is asked for at each new grind", async ({
   page,
@@ -65,8 +65,5 @@ test("S8: choked at grind 2, 32 g in 30 s at 5: one step or some seconds more, i
   await page.getByRole("button", { name: "Use shot 2 as the recipe" }).click();
   await page.getByRole("link", { name: "Back to the sheet" }).click();
   await atStation(page, "Sign");
-  await expectOneVoice(page);
-  await ownersPage(page);
-  await expect(page.locator("main")).toContainText("32.0 g in 30.0 s");
-  await expectOneVoice(page);
+  await expect(await signedPaper(page)).toContainText("32.0 g in 30.0 s");
 });

@@ -1,5 +1,5 @@
-import { atStation, begin, expect, freshMachine, ownersPage, read, signIn, test } from "../workshop";
-import { expectOneVoice } from "./sweep";
+import { atStation, begin, expect, freshMachine, read, signIn, test } from "../workshop";
+import { expectOneVoice, signedPaper } from "../one-voice";
 
 test("S10: it grinds and tamps by itself, 24 g: the threads first, a gram and a fifth each is learnt, and what speaks against 18.1 of 18 to 20 is said", async ({
   page,
@@ -43,10 +43,7 @@ test("S10: it grinds and tamps by itself, 24 g: the threads first, a gram and a 
   await read(page, "18.9", scale);
   await page.getByRole("button", { name: "over 2.5 cm of beans" }).click();
   await atStation(page, "Sign");
-  await expectOneVoice(page);
-  await ownersPage(page);
-  const paper = page.locator("main");
+  const paper = await signedPaper(page);
   await expect(paper).toContainText("24.0");
   await expect(paper).toContainText("18.9");
-  await expectOneVoice(page);
 });

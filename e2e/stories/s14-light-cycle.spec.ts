@@ -1,6 +1,6 @@
 import { begin, expect, formWith, freshMachine, signIn, test } from "../workshop";
-import { expectOneVoice } from "./sweep";
-import { table } from "./table";
+import { expectOneVoice } from "../one-voice";
+import { table } from "../typed-table";
 
 test("S14: no display: brewed 10 s after the light, shorter for sour, longer for bitter, and another way at the cap; steam bled off", async ({
   page,

@@ -1,6 +1,6 @@
-import { atStation, begin, expect, freshMachine, ownersPage, signIn, test } from "../workshop";
-import { pull, toShots } from "./shots";
-import { expectOneVoice } from "./sweep";
+import { atStation, begin, expect, freshMachine, signIn, test } from "../workshop";
+import { pull, toShots } from "../typed-shots";
+import { expectOneVoice, signedPaper } from "../one-voice";
 
 test("S19: ground at the finest it drips, 4 g in 60 s: asked for the tray, told by its 60 ml, much coarser within the scale", async ({
   page,
@@ -33,7 +33,5 @@ test("S19: ground at the finest it drips, 4 g in 60 s: asked for the tray, told 
   await page.getByRole("button", { name: "Use shot 3 as the recipe" }).click();
   await page.getByRole("link", { name: "Back to the sheet" }).click();
   await atStation(page, "Sign");
-  await ownersPage(page);
-  await expect(page.locator("main")).toContainText("4.0 g in 60.0 s");
-  await expectOneVoice(page);
+  await expect(await signedPaper(page)).toContainText("4.0 g in 60.0 s");
 });

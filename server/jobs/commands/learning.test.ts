@@ -6,7 +6,7 @@ import { job, model, repair, response } from "../../../db/schema";
 import type { SignedIn } from "../../auth";
 import { database } from "../../database";
 import { beginJob, freshMachine } from "../fresh-machine";
-import { learnFrom, learntFor, modelNow } from "./learning";
+import { learnFrom, learntFor } from "./learning";
 import { personOf } from "../person-of";
 
 /** What machines of a model have shown, on a model of this test’s own. */
@@ -37,12 +37,21 @@ const fresh = () => freshMachine(lead, modelId, "Learn");
 
 /** A job of this machine shows this, and is signed. */
 async function show(machineId: string, value: number, times = 1, modelled = modelId) {
-  const of = await modelRow(modelled);
   const [workshopId, at] = [lead.workshop.id, new Date()];
   const jobId = await beginJob(lead, machineId, "check");
   for (let i = 0; i < times; i++)
     await db.transaction((tx) =>
-      learnFrom(tx, modelNow(of), { workshopId, jobId, ...atOf("opv")!, machineId, value, sd: 0.15, moves: 1, at }),
+      learnFrom(tx, {
+        workshopId,
+        jobId,
+        ...atOf("opv")!,
+        machineId,
+        modelId: modelled,
+        value,
+        sd: 0.15,
+        moves: 1,
+        at,
+      }),
     );
   await db.update(job).set({ state: "signed", signedAt: at }).where(eq(job.id, jobId));
 }

@@ -1,6 +1,6 @@
 import { rollup } from "d3-array";
-import { and, desc, eq, max } from "drizzle-orm";
-import { type Described, type Standing, adjustEvents, grindShown, kindOf, particularsOf } from "../../../core/job";
+import { type SQL, and, desc, eq, max, ne } from "drizzle-orm";
+import { type Standing, grindShown, kindOf, particularsOf } from "../../../core/job";
 import { type Learnt, type LearntAt, type LearntKnob, learntKey, loopsOf } from "../../../core/knobs";
 import { type VisitShown, driftsOf, ownResponse, poolModel, shownResponse } from "../../../core/learn";
 import { USUAL_SCHOOLS } from "../../../core/school";
@@ -15,15 +15,11 @@ import { job, machine, repair, response } from "../../../db/schema";
  * worked out when a job begins, by their age, and nowhere kept.
  */
 
-/** Visits asked of a model at most, of all its knobs together: older ones have faded. */
+/** Visits asked of the other machines of a model at most, and of the machine itself, of all knobs together: older ones have faded. */
 const NEWEST = 4000;
+const REMEMBERED = 200;
 
 type ModelRow = SheetRow["machine"]["model"];
-
-/** A model as the library has it. */
-export type ModelNow = { readonly id: string } & Pick<Described, "kind" | "card" | "opv">;
-
-export const modelNow = (row: ModelRow): ModelNow => ({ id: row.id, ...modelFrom(row) });
 
 /** A step of the grinder that is built into a machine. */
 const GRIND = { knob: "grind", group: null, button: null } as const;
@@ -31,8 +27,12 @@ const GRIND = { knob: "grind", group: null, button: null } as const;
 type Start = { at: LearntAt; mean: number; sd: number };
 
 /** The response each knob of a model, and the grinder built into it, is taken to have where nothing was learnt. */
-function startOf(of: ModelNow): Map<string, Start> {
-  const particulars = particularsOf({ ...of, gauge: { place: "none", toGroup: 0, toGroupU: 0 }, altitude: 0 });
+function startOf(of: ModelRow): Map<string, Start> {
+  const particulars = particularsOf({
+    ...modelFrom(of),
+    gauge: { place: "none", toGroup: 0, toGroupU: 0 },
+    altitude: 0,
+  });
   const { card, opv } = particulars;
   const kind = kindOf(particulars);
   const loops = loopsOf({ kind, card, schools: USUAL_SCHOOLS, spec: [], opv });
@@ -47,10 +47,10 @@ export async function learntFor(
   machine: { id: string; model: ModelRow },
   at: Date = new Date(),
 ): Promise<Learnt> {
-  const shown = await shownOf(db, machine.model);
+  const shown = await shownOf(db, machine);
   const now = yearsOf(at);
   const learnt: Record<string, LearntKnob> = {};
-  for (const [id, start] of startOf(modelNow(machine.model))) {
+  for (const [id, start] of startOf(machine.model)) {
     const machines = shown.get(id);
     if (!machines) continue;
     const drifts = driftsOf([...machines.values()]);
@@ -77,14 +77,21 @@ const YEAR = 365.25 * 864e5;
 const yearsOf = (at: Date) => at.getTime() / YEAR;
 
 /** By knob and machine, what the visits since the last repair of it showed, oldest first. */
-async function shownOf(db: Queries, of: ModelRow): Promise<Map<string, Map<string, VisitShown[]>>> {
-  const [rows, repairs] = await Promise.all([
+async function shownOf(
+  db: Queries,
+  { id, model: of }: { id: string; model: ModelRow },
+): Promise<Map<string, Map<string, VisitShown[]>>> {
+  const newest = (whose: SQL, most: number) =>
     db
       .select()
       .from(response)
-      .where(and(eq(response.workshopId, of.workshopId), eq(response.modelId, of.id)))
+      .where(and(eq(response.workshopId, of.workshopId), eq(response.modelId, of.id), whose))
       .orderBy(desc(response.at))
-      .limit(NEWEST),
+      .limit(most);
+  // Apart, so that a large fleet does not crowd out what this machine has shown.
+  const [own, others, repairs] = await Promise.all([
+    newest(eq(response.machineId, id), REMEMBERED),
+    newest(ne(response.machineId, id), NEWEST),
     db
       .select({
         machineId: job.machineId,
@@ -100,9 +107,12 @@ async function shownOf(db: Queries, of: ModelRow): Promise<Map<string, Map<strin
       .groupBy(job.machineId, repair.knob, repair.group, repair.button),
   ]);
   const mended = new Map(repairs.map((r) => [`${r.machineId} ${learntKey(r)}`, r.at!]));
-  const counts = rows.filter((r) => r.at > (mended.get(`${r.machineId} ${learntKey(r)}`) ?? new Date(0))).reverse();
+  const counts = [...own, ...others].filter((r) => {
+    const since = mended.get(`${r.machineId} ${learntKey(r)}`);
+    return since === undefined || r.at > since;
+  });
   return rollup(
-    counts,
+    counts.reverse(),
     (visits) => visits.map((v): VisitShown => ({ value: v.value, sd: v.sd, years: yearsOf(v.at) })),
     (r) => learntKey(r) as string,
     (r) => r.machineId,
@@ -112,23 +122,20 @@ async function shownOf(db: Queries, of: ModelRow): Promise<Map<string, Map<strin
 /** What a job showed of its knobs, once it is signed; faults and unfinished loops teach nothing. */
 export async function keepResponses(tx: Transaction, standing: Standing, workshopId: string, at: Date): Promise<void> {
   const { job: signed, loops } = standing;
-  const of = { id: signed.machine.modelId, ...signed.machine.described };
-  const here = { workshopId, jobId: signed.id, machineId: signed.machine.id, at };
+  const { id: machineId, modelId } = signed.machine;
+  const here = { workshopId, jobId: signed.id, machineId, modelId, at };
   const grind = grindShown(standing);
-  if (grind) await learnFrom(tx, of, { ...here, ...GRIND, ...grind });
-  for (const { loop, log, record } of loops) {
-    if (!loop.knob || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
+  if (grind) await learnFrom(tx, { ...here, ...GRIND, ...grind });
+  for (const { loop, question, record } of loops) {
+    if (!loop.knob || !question || !record.accepted || record.faultTaken || !record.events.includes("move")) continue;
     const { direction, scatter = 0, backlash = 0 } = loop.knob;
-    const shown = shownResponse(adjustEvents(log, loop), direction, { scatter, backlash });
-    if (!shown) continue;
-    await learnFrom(tx, of, { ...here, ...loop.at, ...shown });
+    // What the engine was told: of one state, since the last repair and the last other grind.
+    const shown = shownResponse(question.events, direction, { scatter, backlash });
+    if (shown) await learnFrom(tx, { ...here, ...loop.at, ...shown });
   }
 }
 
 /** One more thing shown: kept, and asked for when the next job of its model begins. A job teaches once, however often it is asked. */
-export async function learnFrom(tx: Transaction, of: ModelNow, shown: Omit<typeof response.$inferInsert, "modelId">) {
-  await tx
-    .insert(response)
-    .values({ ...shown, modelId: of.id })
-    .onConflictDoNothing();
+export async function learnFrom(tx: Transaction, shown: typeof response.$inferInsert): Promise<void> {
+  await tx.insert(response).values(shown).onConflictDoNothing();
 }

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { atStation, expect } from "../workshop";
+import { atStation, expect } from "./workshop";
 
 /** Shots pulled and typed as a person does it. */
 

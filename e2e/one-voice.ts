@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect } from "../workshop";
+import { expect, ownersPage } from "./workshop";
 
 /** Every sentence on a screen, read for what speaks against another of them, or of a thing that this machine does not have. */
 
@@ -25,6 +25,14 @@ export async function expectOneVoice(page: Page, { lacks }: Told = {}) {
   const change = (await said(page, "[aria-label='Next change']")).replace(/^Next change\s*/, "");
   if (IN_SPEC.test(tried) && !/out of spec/.test(tried)) expect(change, `beside “${tried}”`).not.toMatch(CHANGES);
   if (/out of spec/.test(tried)) expect(change, `beside “${tried}”`).not.toMatch(/^Keep: this is/);
+}
+
+/** Signed, and the owner’s page read: every sentence on the sheet before it, and on the paper. */
+export async function signedPaper(page: Page) {
+  await expectOneVoice(page);
+  await ownersPage(page);
+  await expectOneVoice(page);
+  return page.locator("main");
 }
 
 async function said(page: Page, selector: string): Promise<string> {
