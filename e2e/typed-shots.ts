@@ -18,7 +18,7 @@ interface Typed {
 /** From the sheet to the room where shots are pulled. */
 export async function toShots(page: Page) {
   await atStation(page, "Calibration shots");
-  await page.getByRole("link", { name: /^Pull (the first|another) shot/ }).click();
+  await page.getByRole("link", { name: /^(Pull the first shot|Pull another shot|To the shots)/ }).click();
   await expect(page.getByRole("heading", { name: "Calibration shots" })).toBeVisible();
   await page.waitForFunction(() => document.querySelector("[data-ready]") !== null);
 }

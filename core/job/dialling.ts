@@ -15,15 +15,26 @@ import {
 } from "../shot";
 import { dayIn } from "../day";
 import type { MachineKind } from "../kind";
-import type { ShotRecord } from "./job";
-import { standingShots } from "./shots-standing";
+import type { Recipe } from "../shot";
+import type { SheetRecords } from "../sheet";
+import type { Timed } from "./grind";
+import type { Job, ShotRecord } from "./job";
+import { SHOTS_TASK, standingShots } from "./shots-standing";
 import { remembered } from "./remembered";
-import { SHOTS_TASK, type Standing } from "./standing";
 
 /** What the shots of a job say: which stand, how each is judged, and the one thing to change. */
 
+/** What the shots of a job are judged by. */
+export interface Pulled {
+  readonly job: Job;
+  readonly kind: MachineKind;
+  readonly recipe: Recipe;
+  readonly timed: Timed | null;
+  readonly records: Pick<SheetRecords, "values">;
+}
+
 /** The shot used as the recipe, while it stands. */
-export function takenShot({ job, records }: Standing): { shot: ShotRecord; reason: string } | null {
+export function takenShot({ job, records }: Pulled): { shot: ShotRecord; reason: string } | null {
   const taken = records.values.get(SHOTS_TASK)?.at(-1);
   const shot = taken?.form === "accepted" && standingShots(job).find((s) => s.id === taken.shot);
   return shot ? { shot, reason: taken.reason } : null;
@@ -43,7 +54,7 @@ export interface Dialling {
 }
 
 /** The one thing to change, from the shots of this coffee through this grinder. */
-export function dialling(standing: Standing): Dialling {
+export function dialling(standing: Pulled): Dialling {
   const { job, recipe, kind } = standing;
   const shots = standingShots(job).filter((s) => !s.amends);
   const last = shots.at(-1) ?? null;
@@ -86,14 +97,20 @@ export function dialling(standing: Standing): Dialling {
   };
 }
 
+/** The grind is right as it is, and the button that ended the newest shot is to be taught. */
+export function asksToTeach(standing: Pulled): boolean {
+  const { advice, last } = dialling(standing);
+  return advice?.change.kind === "yield" && last!.pull.by !== "manual";
+}
+
 /** Nothing is kept that lies outside of its recipe: what is neither grind nor cup is put right first. */
-function heldToVerdict(standing: Standing, shot: ShotRecord, advice: DialIn): DialIn {
+function heldToVerdict(standing: Pulled, shot: ShotRecord, advice: DialIn): DialIn {
   if (advice.change.kind !== "keep" || judgeShot(shot, standing).verdict !== "off") return advice;
   return { ...advice, change: { kind: "check", cause: "beside-grind" }, expected: null, why: CAUSES["beside-grind"] };
 }
 
 /** What the shots of a job showed of a step of the grinder built into the machine; null where there is none, or nothing was shown. */
-export function grindShown(standing: Standing): ReturnType<typeof slopeShown> {
+export function grindShown(standing: Pulled): ReturnType<typeof slopeShown> {
   const { job, recipe, kind } = standing;
   const last = standingShots(job).at(-1);
   if (kind.grinder === "separate" || !last || last.pull.preGround) return null;
@@ -107,7 +124,7 @@ export function grindShown(standing: Standing): ReturnType<typeof slopeShown> {
 }
 
 /** The shots with the beans and grinder of one of them, and each as dialling in takes it. */
-function alikeTold({ job, recipe }: Standing, { pull }: ShotRecord) {
+function alikeTold({ job, recipe }: Pulled, { pull }: ShotRecord) {
   const alike = standingShots(job).filter((s) => !s.amends && sameBeans(s.pull, pull));
   const told = alike.map((s) => asShot(s.pull, { recipe, today: dayIn(job.zone, s.at.getTime()), cold: s.early }));
   return { alike, told };
@@ -120,7 +137,7 @@ function endsOf(pulls: readonly Pull[]): [number, number] {
 }
 
 /** The setting of the recipe that was taken with these beans, and how many shots were told by then. */
-function takenBy(standing: Standing, alike: readonly ShotRecord[], told: readonly (Shot | null)[]) {
+function takenBy(standing: Pulled, alike: readonly ShotRecord[], told: readonly (Shot | null)[]) {
   const id = takenShot(standing)?.shot.id;
   const at = alike.findIndex((s) => s.id === id);
   if (at === -1) return null;
@@ -145,12 +162,12 @@ function sameBeans(a: Pull, b: Pull): boolean {
 }
 
 /** A shot held against the recipe of its job. */
-export function judgeShot({ pull }: ShotRecord, { job, recipe }: Standing) {
+export function judgeShot({ pull }: ShotRecord, { job, recipe }: Pulled) {
   return verdictOf(pull, recipe, job.schools.grindOrDose);
 }
 
 /** Why taking this shot as the recipe needs a reason; null where the shots make it by themselves. */
-export function reasonNeeded(standing: Standing, shot: ShotRecord): string | null {
+export function reasonNeeded(standing: Pulled, shot: ShotRecord): string | null {
   const { advice, last } = dialling(standing);
   // What the advice keeps is taken without a word: screen and advice are one decision.
   if (advice?.change.kind === "keep" && last?.id === shot.id) return null;
@@ -179,7 +196,7 @@ const CHECKS: Record<Exclude<NotTheGrind, "beside-grind">, string> = {
 };
 
 /** What to do about the water, by what moves it on this machine. */
-function waterWords(cause: "too-hot" | "too-cool", { kind }: Standing, { setPoint, coffee }: Pull): string {
+function waterWords(cause: "too-hot" | "too-cool", { kind }: Pulled, { setPoint, coffee }: Pull): string {
   const cooler = cause === "too-hot";
   const water = waterOf(kind);
   if (water === "wait") return `${cooler ? "Wait longer" : "Wait less"} after the light, same grind, repeat.`;
@@ -191,7 +208,7 @@ function waterWords(cause: "too-hot" | "too-cool", { kind }: Standing, { setPoin
 }
 
 /** Water that a choked shot sent back shows the OPV at work, and that nothing is in danger: said only once somebody has looked. */
-function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
+function surplus({ kind }: Pulled, { choked, flow, trayMl }: Pull): string {
   if ((!choked && flow !== "drip") || kind.pump === "none" || kind.opv === "none") return "";
   if (trayMl !== undefined && trayMl > 0)
     return ` ${trayMl} ml came back to the tray: the OPV works. Not dangerous for the machine.`;
@@ -201,7 +218,7 @@ function surplus({ kind }: Standing, { choked, flow, trayMl }: Pull): string {
 }
 
 /** What a definition says of pressure and water is put right at its own step. */
-function besideGrind(shot: ShotRecord, standing: Standing): string {
+function besideGrind(shot: ShotRecord, standing: Pulled): string {
   const { outside } = judgeShot(shot, standing);
   return `Keep the grind. Out of spec: the ${outside.join(" and the ")}. Correct it, repeat.`;
 }
@@ -223,7 +240,7 @@ const steps = (n: number) => {
 };
 
 /** The advice as a colleague would say it. */
-export function adviceWords({ advice, last, longer, missing }: Dialling, standing: Standing) {
+export function adviceWords({ advice, last, longer, missing }: Dialling, standing: Pulled) {
   if (!advice || !last)
     return {
       kind: "none" as const,

@@ -1,5 +1,5 @@
 import { PATTERNS } from "../diagnose";
-import { amountWords, rateAt } from "../grinder";
+import { BASKETS, amountWords, rateAt } from "../grinder";
 import { descalingRule } from "../kind";
 import { faultWords, moveDone } from "../knobs";
 import { amountFigure } from "../knobs/wording";
@@ -36,7 +36,7 @@ import type {
   SignedStep,
 } from "./document";
 import { amountNow } from "./grind";
-import { ASIDE, type Run, counted, runOf } from "./log";
+import { ASIDE, type Run, basketInUse, counted, runOf } from "./log";
 import { methodOf } from "./method";
 import { METHODS, METHOD_IDS } from "./methods";
 import type { PastResult } from "./life";
@@ -335,10 +335,22 @@ const LINES: { readonly [K in TaskKind]: (task: Task, standing: Standing) => Lin
   condition: nothing,
   readings: nothing,
   adjust: nothing,
-  loop: nothing,
+  loop: otherBasket,
   plan: nothing,
   sign: nothing,
 };
+
+/** What was last weighed into the basket that is not the one in use now: the result is of one of them. */
+function otherBasket(task: Task, { loops }: Standing): Lines {
+  const log = loops.find(({ loop }) => "loop" in task && loop.id === task.loop)?.log ?? [];
+  const others = log.filter((line) => line.kind === "reading" && line.row.detail.basket !== basketInUse(log));
+  const last = counted(others).at(-1);
+  if (last?.kind !== "reading" || !last.row.detail.basket) return [];
+  const { value, detail } = last.row;
+  return [
+    { label: `Dose, ${BASKETS[last.row.detail.basket].label}`, text: `${(detail.trimmed ?? value).toFixed(1)} g` },
+  ];
+}
 
 /** What is no line of work: that there was nothing to do, and words of earlier years. */
 function said(task: Task, standing: Standing): Lines {

@@ -1,5 +1,8 @@
 import type { Job, ShotRecord } from "./job";
 
+/** Under this task name a shot is used as the recipe. */
+export const SHOTS_TASK = "shots";
+
 /** Shots that were not corrected since, in order. */
 export function standingShots({ shots }: Pick<Job, "shots">): ShotRecord[] {
   const corrected = new Set(shots.map((s) => s.supersedes));

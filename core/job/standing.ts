@@ -48,6 +48,8 @@ import { recipeFrom, targetsOf } from "./recipe";
 import { remembered } from "./remembered";
 import { judged } from "./judged";
 import { type CauseFound, causeFound, heldToCause, isPatternOf, seenInReadings, stopFor } from "./evidence";
+import { asksToTeach } from "./dialling";
+import { SHOTS_TASK } from "./shots-standing";
 import { takenBack } from "./taken-back";
 
 /** One knob of the job: its log, what the engine is asked and what it says. */
@@ -112,7 +114,11 @@ export function standingOf(job: Job): Standing {
       ? [knobStanding(loop, log, job, { timed, recipe, kept, values: base.values, kind, seek })]
       : [];
   });
-  const records: SheetRecords = { ...base, loops: new Map(loops.map((l) => [l.loop.id, l.record])) };
+  const records: SheetRecords = {
+    ...base,
+    loops: new Map(loops.map((l) => [l.loop.id, l.record])),
+    grindKept: plan.some((s) => s.id === "buttons") && asksToTeach({ job, kind, recipe, timed, records: soFar }),
+  };
   return {
     job,
     kind,
@@ -352,9 +358,6 @@ export function analysisOf({ job, kind, card, recipe, records }: Standing): Anal
     records,
   };
 }
-
-/** Under this task name a shot is used as the recipe. */
-export const SHOTS_TASK = "shots";
 
 /** Under this task name it is kept how the visit was changed while it was open. */
 export const VISIT_TASK = "visit";

@@ -3,6 +3,7 @@ import type { Loop, LoopId } from "../knobs";
 import type { SchoolId, SchoolsOf } from "../school";
 import type { SpecLine } from "../spec";
 import type { WarmLevel } from "../warmup";
+import type { SheetRecords } from "./records";
 import type { Task } from "./tasks";
 import type { Scope } from "./visit";
 
@@ -55,6 +56,8 @@ export interface Requirement {
   readonly because: string;
   /** It has to be so still: done once, and open again because the grind was moved, does not do. */
   readonly lasting?: true;
+  /** What does as well. */
+  readonly or?: (records: SheetRecords) => boolean;
 }
 
 export interface Station {

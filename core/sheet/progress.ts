@@ -50,7 +50,7 @@ export function progress(
   return stations.map((station) => {
     const known = states.get(station.id);
     if (known) return known;
-    const why = blockedBy(station, open, (s) => isOpenedAgain(s, at));
+    const why = blockedBy(station, open, at);
     if (why !== undefined) return { station, state: "blocked", why };
     const until = runsUntil(station, at);
     return until === undefined ? { station, state: "ready" } : { station, state: "running", until };
@@ -58,13 +58,11 @@ export function progress(
 }
 
 /** Why the first of what must come before keeps it closed: as planned, and everything before the signature. */
-function blockedBy(
-  station: Station,
-  open: readonly Station[],
-  again: (station: Station) => boolean,
-): string | undefined {
+function blockedBy(station: Station, open: readonly Station[], at: Moment): string | undefined {
   if (station.id !== "sign")
-    return station.requires.find((r) => open.some((s) => s.id === r.station && (r.lasting || !again(s))))?.because;
+    return station.requires.find(
+      (r) => !r.or?.(at.records) && open.some((s) => s.id === r.station && (r.lasting || !isOpenedAgain(s, at))),
+    )?.because;
   const before = open.find((s) => s.id !== "sign");
   return before && `Before the signature: ${before.title.toLowerCase()}.`;
 }

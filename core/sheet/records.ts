@@ -94,6 +94,8 @@ export interface SheetRecords {
   readonly loops: ReadonlyMap<string, LoopRecord>;
   /** A calibration shot was used as the recipe, and still stands. */
   readonly shotAccepted: boolean;
+  /** The newest shot asks for no other grind: only for its button. */
+  readonly grindKept: boolean;
   readonly signed: boolean;
 }
 
@@ -104,6 +106,7 @@ export const NOTHING_RECORDED: SheetRecords = {
   notes: 0,
   loops: new Map(),
   shotAccepted: false,
+  grindKept: false,
   signed: false,
 };
 

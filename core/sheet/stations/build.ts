@@ -22,7 +22,7 @@ export function station(
     ...more
   }: {
     cautions?: readonly CautionId[];
-    after?: readonly (readonly [StationId, string, "lasting"?])[];
+    after?: readonly (readonly [StationId, string, ("lasting" | Requirement["or"])?])[];
     hardStop?: HardStop;
     skippable?: boolean;
     schools?: readonly SchoolId[];
@@ -36,10 +36,10 @@ export function station(
     ...(id === "look-over"
       ? []
       : [{ station: "look-over" as const, because: "The look over comes first: condition before work." }]),
-    ...after.map(([of, because, lasting]) => ({
+    ...after.map(([of, because, how]) => ({
       station: of,
       because,
-      ...(lasting ? { lasting: true as const } : {}),
+      ...(how === "lasting" ? { lasting: true as const } : how ? { or: how } : {}),
     })),
   ];
   return {

@@ -87,7 +87,7 @@ export function buttons(question: SheetQuestion): Station | null {
         WARM,
         ["volumes", "What the buttons give as found comes before they are taught."],
         ["grinder", "A button is taught at the final grind and dose.", "lasting"],
-        ["shots", "The recipe comes first: a button is taught at the final grind and dose."],
+        ["shots", "The recipe comes first: a button is taught at the final grind and dose.", (r) => r.grindKept],
       ],
     },
   );
