@@ -1282,7 +1282,7 @@ export interface components {
              */
             seen: string;
             /**
-             * @description done, declined, postponed or open
+             * @description done, declined, refused, postponed or open
              * @example done
              */
             outcome: string;
@@ -2114,7 +2114,7 @@ export interface components {
              */
             seen?: string;
             /**
-             * @description done, declined, postponed or open.
+             * @description done, declined, refused, postponed or open.
              * @default
              */
             outcome?: string;

@@ -61,6 +61,7 @@ const RECHECKS: Record<RecheckReason, string> = {
   disagree: "Read once more: the readings here do not agree.",
   "not-sure-yet": "Read once more before adjusting.",
   "finer-first": "Read with a finer instrument before anything is opened.",
+  "open-tap": "Open the tap, then read at the group.",
   "for-the-record": "Read once more: by itself this does not show it in spec yet.",
 };
 
@@ -176,6 +177,8 @@ function whyOf(action: Action, belief: Belief, { knob, events }: About, words: W
     return ["A first reading after a change often equals the one before. Adjusting again on it would be a guess."];
   if (action.kind === "recheck" && action.reason === "finer-first")
     return ["This instrument is coarse for the tolerance, and a finer one is in the kit."];
+  if (action.kind === "recheck" && action.reason === "open-tap")
+    return ["Against the closed tap only OPV and pump are seen. What the group gets decides."];
   if (action.kind === "recheck" && action.reason === "contradiction")
     return [`The readings before it point to about ${words.value(belief.value)}. One more reading decides.`];
   if (action.kind === "recheck" && action.reason === "for-the-record")

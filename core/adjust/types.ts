@@ -105,6 +105,8 @@ export interface Belief {
   readonly pStale: number;
   /** Probability that the last reading is a slip (misread, needle stuck, wrong unit). */
   readonly pSlip: number;
+  /** How much each instrument that was read shows too much, by all the others: mean and standard deviation. */
+  readonly biases: ReadonlyMap<string, { readonly mean: number; readonly sd: number }>;
   /** Readings that by all that came after them likely do not show what was there. */
   readonly doubted: readonly Doubted[];
 }
@@ -128,6 +130,8 @@ export type RecheckReason =
   | "not-sure-yet"
   /** A finer instrument lies in the kit, and nothing is opened before it was read. */
   | "finer-first"
+  /** Set against a closed tap as well as its gauge tells: the group’s reading decides. */
+  | "open-tap"
   /** In spec by all that is known, and not yet by what was read since the last move alone. */
   | "for-the-record";
 

@@ -117,7 +117,12 @@ test("whatever was read and turned: finite, the same each time, and no move agai
       const { action, belief } = ask(log);
       expect(ask(log)).toEqual({ action, belief });
       if (!belief) return;
-      for (const figure of Object.values({ ...belief, response: belief.response.mean, doubted: belief.doubted.length }))
+      for (const figure of Object.values({
+        ...belief,
+        response: belief.response.mean,
+        doubted: belief.doubted.length,
+        biases: belief.biases.size,
+      }))
         expect(figure).toEqual(expect.any(Number));
       expect(Number.isFinite(belief.value) && Number.isFinite(belief.sd)).toBe(true);
       expect(belief.pInside).toBeGreaterThanOrEqual(0);

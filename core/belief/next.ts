@@ -13,7 +13,7 @@ import type {
 import { SAFE_SHARE, heads, mayBeTold, towards } from "../adjust/guard";
 import { type Tolerance, aim, phi, phiInverse } from "../metrology";
 import { check } from "./check";
-import { FATE, type Mode, type Particle, believe, fewOf, insideOf, shiftOf } from "./particles";
+import { FATE, type Mode, type Particle, believe, fewOf, insideOf, instrumentsOf, shiftOf } from "./particles";
 
 const { abs, hypot, max, min, sign, sqrt } = Math;
 
@@ -137,12 +137,17 @@ function faultOf(fault: FaultKind, b: Belief): Action {
   };
 }
 
-/** What the best of the instruments used shares with itself is, as U, as wide as half the tolerance: no number of readings shows anything in spec. */
-function isCoarse({ question: { tolerance, events } }: State): boolean {
+/**
+ * What the best of the instruments read here shares with itself is, as U, as wide as half the tolerance: no number of readings shows anything in
+ * spec. How much it is off may be known by now from what another showed beside it.
+ */
+function isCoarse({ question: { tolerance, events }, belief: { biases } }: State): boolean {
   const { lower, upper } = tolerance;
   if (lower === undefined || upper === undefined) return false;
-  const own = min(...events.flatMap((e) => (e.kind === "reading" ? (e.uCommon ?? 0) : [])));
-  return own > 0 && 2 * own >= (upper - lower) / 2 - 1e-9;
+  const here = instrumentsOf(events.slice(events.findLastIndex((e) => e.kind === "move") + 1));
+  const own = min(...here.map((name) => biases.get(name)?.sd ?? 0));
+  // Worked out from weighted ways: no exact number.
+  return own > 0 && 2 * own >= 0.99 * ((upper - lower) / 2);
 }
 
 /** No move may be told: there is none, its two sides were seen, or there is something to look at. */
@@ -255,8 +260,20 @@ function toldOf({ knob, tolerance, events }: AdjustQuestion, particles: readonly
     pReversed: share(is("reversed")),
     pStale: share((p) => p.old),
     pSlip: share((p) => p.slip),
+    biases: new Map(instrumentsOf(events).map((name, i) => [name, biasOf(particles, i + 1)])),
     doubted: doubtedOf(share, events),
   };
+}
+
+/** @param k which instrument, from 1 */
+function biasOf(particles: readonly Particle[], k: number): { mean: number; sd: number } {
+  let [sum, squares] = [0, 0];
+  for (const { mean, cov, weight } of particles) {
+    const m = mean[k]!;
+    sum += weight * m;
+    squares += weight * (m * m + max(0, cov[k * mean.length + k]!));
+  }
+  return { mean: sum, sd: sqrt(max(0, squares - sum * sum)) };
 }
 
 /** So sure before a reading is set aside. Our choice: surer than what is accepted would leave slips in half the means they spoil. */

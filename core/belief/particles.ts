@@ -80,7 +80,11 @@ export interface Particle {
 
 export const FATE = { fresh: 0, old: 1, slip: 2 } as const;
 
-const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
+export const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
+
+/** Instruments in the order in which they were first read: each has a bias of its own. More than anybody carries share what the last of these has. */
+export const instrumentsOf = (events: readonly AdjustEvent[]): string[] =>
+  [...new Set(events.flatMap((e) => (e.kind === "reading" ? [instrumentOf(e)] : [])))].slice(0, along.length - 1);
 
 /** Half the tolerance; of one limit alone, how far off it was found. Reading units. */
 function halfOf({ lower, upper, ...tolerance }: Tolerance, first: ReadingEvent): number {
@@ -95,8 +99,7 @@ export function believe(knob: Knob, tolerance: Tolerance, events: readonly Adjus
   const ordered = inOneOrder(events.slice(first));
   const readings = ordered.filter((e): e is ReadingEvent => e.kind === "reading");
   const place = new Map(events.filter((e) => e.kind === "reading").map((e, i) => [e, i]));
-  // More than anybody carries share what the last of these has.
-  const instruments = [...new Set(readings.map(instrumentOf))].slice(0, along.length - 1);
+  const instruments = instrumentsOf(events);
   const half = halfOf(tolerance, readings[0]!);
   const slip = SLIP / (SLIP_RANGE * half);
   const all = drawn(knob, tolerance, readings[0]!, { half, size: 1 + instruments.length, readings: readings.length });

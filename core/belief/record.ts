@@ -15,14 +15,23 @@ export interface Recorded {
   readonly byHand?: boolean;
 }
 
+/** Against a closed tap nothing is accepted and no reading more tells: what ends there goes on with the tap open. */
+const SETTLES: ReadonlySet<string> = new Set(["accept", "gauge-too-coarse", "not-sure-yet", "for-the-record"]);
+
+const endOf = (action: Action): string =>
+  action.kind === "recheck" ? action.reason : action.kind === "fault" ? action.fault : action.kind;
+
 /**
  * The advice, held against the record: nothing is accepted that the record does not show, and nothing is moved that it shows in spec. What
  * was learnt of a machine helps to land; that it landed has to be measured.
  *
  * @param record null where nothing was read since the last change
+ * @param behindTap what was read last was read against a closed tap
  */
-export function heldToRecord(advice: Advice, record: Recorded | null): Advice {
+export function heldToRecord(advice: Advice, record: Recorded | null, behindTap = false): Advice {
   const { action } = advice;
+  if (behindTap && SETTLES.has(endOf(action)))
+    return { ...advice, action: { kind: "recheck", reason: "open-tap" } };
   if (!record) return advice;
   const inside = record.verdict === "holds" || record.verdict === "just holds";
   const more = record.readings < MOST_HERE;

@@ -179,7 +179,7 @@ test("a coarse gauge of the machine’s own sets the OPV against the closed tap;
   const events = adjustEvents([line(10.6, {}), coarse(9.2, { tap: "closed" })], loop("opv", "K8"));
   expect(events).toMatchObject([
     { kind: "reading", uCommon: 0.05 },
-    { kind: "reading", uCommon: 0, u: expect.closeTo(Math.sqrt(0.5 ** 2 - 0.48 ** 2), 9) },
+    { kind: "reading", uCommon: 0.48, u: expect.closeTo(Math.sqrt(0.5 ** 2 - 0.48 ** 2), 9) },
   ]);
 });
 

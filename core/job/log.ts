@@ -203,14 +203,17 @@ export function adjustEvents(log: readonly LogLine[], loop: Loop): AdjustEvent[]
         kind: "reading",
         value,
         u: Math.max(1e-3, unstated(line.row)),
-        // Behind a closed tap a gauge is judged at the group, once it is open: till then by its own scatter alone.
-        uCommon: detail.tap === "closed" ? 0 : uCommon,
-        instrument: [line.row.instrument.id, line.row.place, detail.tap === "closed" ? "closed" : ""].join(" "),
+        uCommon,
+        instrument: instrumentAt(line.row),
         ...(waited || detail.settled ? { settled: true } : {}),
       },
     ];
   });
 }
+
+/** A gauge where it sits: tap closed or open, on the pump side it shows by as much more. */
+export const instrumentAt = ({ instrument, place }: Pick<Reading, "instrument" | "place">): string =>
+  `${instrument.id} ${place}`;
 
 /**
  * The log with the readings set aside that the engine doubts, as long as another at the same place counts. The technician sees which, and why.

@@ -148,7 +148,8 @@ export function printedOf(doc: SignedDocument, timeZone: string): PrintedReport 
 export const outOfUseWords = (why: readonly string[]): string => `Out of use. Do not switch it on. ${why.join(" ")}`;
 
 /** A limit as it was set: three decimals are more than any spec has. */
-const limit = (value: number | undefined) => (value === undefined ? "–" : String(Math.round(1000 * value) / 1000));
+const limit = (value: number | undefined) =>
+  value === undefined ? "–" : String(Math.round(1000 * value) / 1000).replace("-", "−");
 
 const isVerdict = (word: string | undefined): word is Verdict => word !== undefined && word in VERDICT_WORDS;
 

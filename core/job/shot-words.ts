@@ -7,7 +7,9 @@ import type { Standing } from "./standing";
 
 /** One shot in a line: "10 · 18.0 g → 36.1 g in 27.2 s from the pump, even, balanced". */
 export function sayPull(pull: Pull): string {
-  const cup = pull.yield === null ? "nothing" : `${pull.yield.toFixed(1)} g`;
+  const grams = pull.yield === null ? "nothing" : `${pull.yield.toFixed(1)} g`;
+  // What was read is said before what it was carried over to.
+  const cup = pull.byVolume && pull.volume !== undefined ? `${Number(pull.volume.toFixed(1))} ml (${grams})` : grams;
   return [
     `${pull.dose.toFixed(1)} g to ${cup} in ${pull.choked ? "over " : ""}${pull.seconds.toFixed(1)} s ${fromWords(pull.from)}`,
     pull.choked ? "choked" : "",

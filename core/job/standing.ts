@@ -164,7 +164,7 @@ function knobStanding(
   const log = setAside(lines, believed?.belief?.doubted ?? [], counted(sinceRepair(told)));
   const last = runOf(log, "as-left");
   const shown = recordedBy(last, loop, job);
-  const recorded = believed && heldToRecord(believed, shown);
+  const recorded = believed && heldToRecord(believed, shown, isBehindTap(counted(told)));
   const cause = seek && causeHere(loop, log, job, { seek, kind, repair });
   const advice = recorded && heldToCause(recorded, cause);
   const stop = stopOf(loop, counted(sinceRepair(lines))) ?? stopFor(shown?.verdict ?? null, cause);
@@ -178,17 +178,23 @@ function knobStanding(
     cause,
     record: {
       events: changesIn(log),
-      accepted: stop === null && (advice ? advice.action.kind === "accept" : count.length > 0),
+      accepted: stop === null && (advice ? advice.action.kind === "accept" || asks === "open-tap" : count.length > 0),
       faultTaken: findingOf(job, loop.id, repair) !== null,
       early: last.some((r) => r.early),
       stopped: stop !== null,
       turns: stop === null && advice?.action.kind === "move",
-      asks: asks !== null && asks !== "moved-not-read",
+      asks: asks !== null && asks !== "moved-not-read" && asks !== "open-tap",
       regrind: regrindOf(lines),
       finer: asks === "finer-first" ? finer : "",
       last: lastOf(last.at(-1)),
     },
   };
+}
+
+/** Read last against the closed tap, since it was last adjusted: what the group gets is still to be read. */
+function isBehindTap(count: readonly LogLine[]): boolean {
+  const last = count.at(-1);
+  return last?.kind === "reading" && last.row.detail.tap === "closed";
 }
 
 function regrindOf(lines: readonly LogLine[]): LoopRecord["regrind"] {

@@ -20,6 +20,7 @@ export const HOW_IDS = Object.keys(HOWS) as [How, ...How[]];
 export const OUTCOMES = {
   done: "Done",
   declined: "Declined by the owner",
+  refused: "Refused: the model’s rules forbid it",
   postponed: "Postponed",
   open: "To be decided",
 } as const;

@@ -333,7 +333,7 @@ export const OPEN_TABLES: readonly OpenTable[] = [
         ],
         ["reason", "text", "t.value->>'reason'", "Why", "4 mm of lime"],
         ["seen", "text", "t.value->>'seen'", "What was seen", "boiler out and taken apart"],
-        ["outcome", "word", "t.value->>'outcome'", "done, declined, postponed or open", "done"],
+        ["outcome", "word", "t.value->>'outcome'", "done, declined, refused, postponed or open", "done"],
         ["until", "day?", "(t.value->>'until')::date", "Put off until", "2026-09-01"],
         [
           "safety_critical",

@@ -100,7 +100,7 @@ const MEANINGS: Readonly<Record<string, string>> = {
   "work-lines.how": "renewed, fitted, cleaned, descaled, descaled-apart, adjusted, freed, tested or other.",
   "work-lines.reason": "Why.",
   "work-lines.seen": "What was seen.",
-  "work-lines.outcome": "done, declined, postponed or open.",
+  "work-lines.outcome": "done, declined, refused, postponed or open.",
   "work-lines.until": "Put off until this day.",
   "work-lines.safety_critical": "Its failure can hurt somebody.",
   "work-lines.minutes": "Minutes it took.",

@@ -38,7 +38,7 @@ export function water(question: SheetQuestion): Station | null {
       },
       {
         id: "water.decision",
-        label: "Hardness out of spec: decided",
+        label: "Action on hardness",
         hint: "Scale forms faster the hotter and harder the water. The report and the owner’s page say what was decided.",
         kind: "choice",
         when: (r) => r.values.has("water.decision") || hardnessVerdict(r, question.schools.hardness) === "off",

@@ -5,10 +5,12 @@ import {
   type CauseFound,
   type Figure,
   type KnobStanding,
+  type Reading,
   type Result,
   type Standing,
   amountNow,
   counted,
+  instrumentAt,
   doseAgain,
   figureOf,
   findingOf,
@@ -109,7 +111,7 @@ export function loopView(
     (g) => g.quantity === reads.quantity && (loop.places.length === 0 || loop.places.includes(g.place)),
   );
   // Against a closed tap only a gauge on the pump side sees the pump; with it open the one from before is taken again.
-  const tapClosed = loop.with.brew === true && standing.records.values.has("tap.closed");
+  const tapClosed = isTapClosed(loop, standing);
   const last = readings.findLast((r) => tapClosed || r.detail.tap !== "closed") ?? readings.at(-1);
   const away = tapClosed ? fitting.filter((g) => g.place !== "group") : [];
   const seeing = away.length > 0 ? away : fitting;
@@ -248,15 +250,26 @@ function lockedBy({ loop }: KnobStanding, standing: Standing): string {
   return open && !station!.hardStop ? `First tick on the sheet: ${open.label}.` : "";
 }
 
-/** What the machine's own dial must show for the target at the group, where it does not sit there. */
-function onDial({ loop }: KnobStanding, { job }: Standing, pressureUnit: string): string {
+/** The tap before the group stands closed: what is read sees OPV and pump alone. */
+const isTapClosed = ({ with: { brew } }: KnobStanding["loop"], { records }: Standing) =>
+  brew === true && records.values.has("tap.closed");
+
+/** What a gauge shows more than the group has, bar: by its place, and by what it showed beside a gauge at the group. */
+const dialAdds = (row: Reading, advice: KnobStanding["advice"]) =>
+  (advice?.belief?.biases.get(instrumentAt(row))?.mean ?? 0) - row.toGroup;
+
+/** What the machine’s own dial must show for the target at the group, where it does not sit there. */
+function onDial({ loop, log, advice }: KnobStanding, { job }: Standing, pressureUnit: string): string {
   const { place, toGroup } = job.particulars.gauge;
   if (!loop.with.brew || (place !== "pump" && place !== "flow") || toGroup === 0) return "";
   const { lower, upper } = loop.tolerance;
   if (lower === undefined || upper === undefined) return "";
   const unit = unitById(pressureUnit);
+  const own = log.findLast(
+    (l) => l.kind === "reading" && l.stands && l.row.place === place && l.row.toGroup === toGroup,
+  );
   const range = (by: number) => `${formatFigure(lower + by, 0.1, unit)} to ${formatQuantity(upper + by, 0.1, unit)}`;
-  return `On the machine’s own gauge (${place === "pump" ? "pump side" : "behind the flow control"}): ${range(-toGroup)}. At the group: ${range(0)}.`;
+  return `On the machine’s own gauge (${place === "pump" ? "pump side" : "behind the flow control"}): ${range(own?.kind === "reading" ? dialAdds(own.row, advice) : -toGroup)}. At the group: ${range(0)}.`;
 }
 
 /** A button that is only taught is taught directly: stop by the scale. Its chance is said only where it is better than even. */
@@ -322,10 +335,13 @@ function adviceView(
       now,
     };
   }
-  const read = log.findLast((line) => line.kind === "reading" && line.stands);
-  const row = read?.kind === "reading" ? read.row : undefined;
+  const rows = log.flatMap((line) => (line.kind === "reading" && line.stands ? [line.row] : []));
+  const row = rows.at(-1);
   const finer = row?.detail.finer;
-  const dial = row && row.toGroup !== 0 ? { add: -row.toGroup, name: named(row.instrument) } : undefined;
+  // What to expect is said on the gauge that is read next: against the closed tap, the one on the pump side.
+  const onNext = (isTapClosed(loop, standing) && rows.findLast((r) => r.toGroup !== 0)) || row;
+  const dial =
+    onNext && onNext.toGroup !== 0 ? { add: dialAdds(onNext, advice), name: named(onNext.instrument) } : undefined;
   const words = {
     ...wordingFor(loop, pressureUnit, resolution, job.learnt[loop.id], amountNow(log, loop)),
     ...(finer ? { finer } : {}),
@@ -337,6 +353,8 @@ function adviceView(
   if (action.kind === "accept") said.headline = inSpec(knob, standing, moment);
   if (action.kind === "recheck" && action.reason === "finer-first")
     said.headline = `Read with ${record.finer} before anything is ${loop.opens ? "opened" : "adjusted"}.`;
+  if (action.kind === "recheck" && action.reason === "open-tap" && !isTapClosed(loop, standing))
+    said.headline = finer ? `Read at the group with ${finer}.` : "Read at the group.";
   if (taught) Object.assign(said, { headline: taught.headline, expect: taught.expect, why: even ? said.why : [] });
   const faults = action.kind === "fault" ? faultsOf(action) : [];
   const back = action.kind === "fault" ? backToFound(action, question, words) : null;

@@ -88,6 +88,7 @@ function FoundLine({ found, sheet, newId }: Pick<Props, "sheet" | "newId"> & { f
 const SHORT: Readonly<Record<Outcome, string>> = {
   done: "Done",
   declined: "Declined",
+  refused: "Refused",
   postponed: "Put off",
   open: "Decide later",
 };
