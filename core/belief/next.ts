@@ -265,7 +265,7 @@ function toldOf({ knob, tolerance, events }: AdjustQuestion, particles: readonly
   };
 }
 
-/** @param k which instrument, from 1 */
+/** How much an instrument shows too much. @param k which, from 1 */
 function biasOf(particles: readonly Particle[], k: number): { mean: number; sd: number } {
   let [sum, squares] = [0, 0];
   for (const { mean, cov, weight } of particles) {

@@ -80,7 +80,7 @@ export interface Particle {
 
 export const FATE = { fresh: 0, old: 1, slip: 2 } as const;
 
-export const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
+const instrumentOf = (e: ReadingEvent) => e.instrument ?? `± ${e.uCommon ?? 0}`;
 
 /** Instruments in the order in which they were first read: each has a bias of its own. More than anybody carries share what the last of these has. */
 export const instrumentsOf = (events: readonly AdjustEvent[]): string[] =>

@@ -1,7 +1,7 @@
 import { phiInverse } from "../metrology";
 import { type Belief, type Grinder, SHOT_NOISE, at, believe } from "./belief";
 import { type DialInQuestion, type NotTheGrind, doseInUse } from "./change";
-import { within } from "./held";
+import { cupHeld, inTime, tastesRight, within } from "./held";
 import { type Shot, secondsAt } from "./log";
 import { STALE_DAYS } from "./pull";
 import { type Recipe, doseRoom } from "./recipe";
@@ -69,6 +69,8 @@ export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, be
   if (last.peak != null && last.peak < LOW_PRESSURE && fast && (last.age ?? 0) <= STALE_DAYS) return "low-pressure";
   if (fast && (last.age ?? 0) > STALE_DAYS) return "stale-coffee";
   const before = shots.slice(0, -1);
+  // In spec as it is, it is what was wanted, whatever those before it were.
+  if (tastesRight(last, recipe) && inTime(last, recipe) && cupHeld(last, recipe) !== "outside") return null;
   // Seen twice in a row it is no slip any more.
   return contradicts(before, last, recipe, belief.grinder) && !again(before, last, recipe) ? "contradiction" : null;
 }

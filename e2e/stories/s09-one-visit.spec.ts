@@ -1,6 +1,5 @@
 import {
   answerWith,
-  asBuilt,
   atStation,
   begin,
   expect,

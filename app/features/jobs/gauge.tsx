@@ -53,7 +53,7 @@ export function Gauge({ sheet, unit, newId, correcting, onCorrected }: Props) {
       <div className="grid content-start gap-4 short:gap-2">
         <header className="flex flex-wrap items-baseline justify-between gap-x-3">
           <h2 className="font-bold">{loop.title}</h2>
-          <span className="ml-auto text-right text-sm text-soft">{phase(sheet, loop)}</span>
+          <span className="ml-auto text-right text-sm text-soft">{phase(sheet, loop, now !== null)}</span>
         </header>
         <Figure now={now} loop={loop} />
         <Strip
@@ -109,11 +109,12 @@ function worksHere({ open }: SheetView, { id }: LoopView): Here {
   };
 }
 
-function phase(sheet: SheetView, loop: LoopView): string {
+/** @param shown whether there is a figure under it */
+function phase(sheet: SheetView, loop: LoopView, shown: boolean): string {
   const { runs, more } = loop;
   const tasks = sheet.open?.tasks ?? [];
   if (sheet.job.state === "signed") return runs.touched ? "as left" : "as found";
-  if (loop.amount?.retime) return "at the previous grind";
+  if (loop.amount?.retime) return shown ? "at the previous grind" : "at the new grind, 1 more reading";
   const adjusting = tasks.some((t) => t.kind === "adjust");
   const left = runs.touched || tasks.some((t) => t.kind === "readings" && t.run === "as-left");
   const called = adjusting && runs.touched ? "after the last adjustment" : left && !adjusting ? "as left" : "as found";

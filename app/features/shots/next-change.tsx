@@ -15,6 +15,7 @@ export function NextChange({ view, newId, onSaved }: Props) {
   const { advice, tries, accepted } = view;
   const last = tries.findLast((t) => !t.amends);
   const taken = accepted && tries.find((t) => t.id === accepted.shotId);
+  const done = last !== undefined && accepted?.shotId === last.id;
   return (
     <div className="grid gap-3">
       {taken && (
@@ -22,16 +23,19 @@ export function NextChange({ view, newId, onSaved }: Props) {
           <strong>Shot {taken.number} is the recipe.</strong> {taken.said}. {accepted.reason}
         </p>
       )}
-      <section
-        aria-label="Next change"
-        aria-live="polite"
-        className={`grid gap-1 border-l-8 p-3 ${advice.kind === "check" ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
-      >
-        <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
-        {advice.expect && <p className="figure">{advice.expect}</p>}
-        {advice.why && <p className="text-sm">{advice.why}</p>}
-      </section>
-      {last && view.job.state === "open" && accepted?.shotId !== last.id && (
+      {/* Taken, it is the recipe: nothing is asked of it any more. */}
+      {!done && (
+        <section
+          aria-label="Next change"
+          aria-live="polite"
+          className={`grid gap-1 border-l-8 p-3 ${advice.kind === "check" ? "border-alarm bg-alarm-wash" : "border-brass bg-brass-wash"}`}
+        >
+          <p className="text-2xl leading-tight font-bold text-balance">{advice.headline}</p>
+          {advice.expect && <p className="figure">{advice.expect}</p>}
+          {advice.why && <p className="text-sm">{advice.why}</p>}
+        </section>
+      )}
+      {last && view.job.state === "open" && !done && (
         <Take key={last.id} view={view} newId={newId} onSaved={onSaved} shotId={last.id} number={last.number} />
       )}
     </div>

@@ -210,7 +210,8 @@ export function loopView(
     advice: adviceView(at, standing, { pressureUnit, resolution, moment: now }),
     learnt: job.learnt[loop.id] ? learntFrom(job.learnt[loop.id]!) : null,
     chart: chartOf(at),
-    disagree: disagreement(current, unitOf(loop, pressureUnit), resolution),
+    // While one reading is doubted, and read again, nothing is said of the instruments.
+    disagree: isDoubted(at.advice) ? "" : disagreement(current, unitOf(loop, pressureUnit), resolution),
     flowing: flowingView(at, standing, current),
     spread: reads.called && current?.sd != null ? { sd: current.sd, of: reads.called } : null,
   };
@@ -249,6 +250,10 @@ function lockedBy({ loop }: KnobStanding, standing: Standing): string {
   const open = due.slice(0, Math.max(0, at)).find((t) => t.kind === "tick" && !t.optional && !records.values.has(t.id));
   return open && !station!.hardStop ? `First tick on the sheet: ${open.label}.` : "";
 }
+
+/** The reading last taken is likely old or a slip. */
+const isDoubted = (advice: KnobStanding["advice"]) =>
+  advice?.action.kind === "recheck" && ["contradiction", "disagree", "unsettled"].includes(advice.action.reason);
 
 /** The tap before the group stands closed: what is read sees OPV and pump alone. */
 const isTapClosed = ({ with: { brew } }: KnobStanding["loop"], { records }: Standing) =>

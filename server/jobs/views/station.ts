@@ -190,7 +190,7 @@ function saysOf(tasks: readonly Task[], { standing, pressureUnit }: Shown) {
   const adjusted = tasks.some((t) => t.kind === "adjust") ? knobs[0] : undefined;
   if (adjusted) {
     const { moves } = readingRuns(adjusted.record.events);
-    const said = moves === 0 ? "nothing turned" : `${moves} ${moves === 1 ? "move" : "moves"}`;
+    const said = moves === 0 ? "nothing adjusted" : `${moves} ${moves === 1 ? "adjustment" : "adjustments"}`;
     const finding = findingOf(standing.job, adjusted.loop.id, lastRepair(adjusted.log));
     return { figures: [], text: finding ? endedWords(finding.fault) : said, verdict: null };
   }

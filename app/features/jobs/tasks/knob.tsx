@@ -41,7 +41,13 @@ export function LoopTask({ task, sheet }: TaskProps<"loop">) {
   const loop = sheet.loops.find((l) => l.id === task.loop);
   if (!loop) return null;
   return (
-    <LoopSection task={task} sheet={sheet} loop={loop} point={loop.asLeft ?? loop.asFound} ifOptional="if it is needed">
+    <LoopSection
+      task={task}
+      sheet={sheet}
+      loop={loop}
+      point={loop.runs.touched ? loop.asLeft : loop.asFound}
+      ifOptional="if it is needed"
+    >
       <How lines={sheet.loop?.how ?? []} />
       {!task.done && <p className="text-sm">Take the reading{loop.adjustable ? ", then adjust" : ""}.</p>}
     </LoopSection>
