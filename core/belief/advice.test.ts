@@ -1,7 +1,7 @@
 import { randomLcg, randomNormal } from "d3-random";
 import fc from "fast-check";
 import { type AdjustEvent, type Advice, type FaultKind, type Knob, backToFound, explain, faultsOf } from "../adjust";
-import { nextAction } from ".";
+import { heldToRecord, nextAction } from ".";
 import { pressurestatKnob } from "../boiler";
 import { KINDS } from "../kind";
 import type { Tolerance } from "../metrology";
@@ -486,6 +486,54 @@ describe("said in words", () => {
     const said = say([read(8), read(8), move(0.5), read(7.1), read(7.05)]);
     expect(said.expect).toMatch(/other way round, 9\d %/);
     expect(said.why.join(" ")).toMatch(/from 1 adjustment\./);
+  });
+});
+
+describe("a coarse gauge on the pump side, beside one at the group", () => {
+  const own = (value: number): AdjustEvent => ({
+    kind: "reading",
+    value,
+    u: 0.13,
+    uCommon: 0.41,
+    instrument: "own pump",
+  });
+  const fine = (value: number): AdjustEvent => ({
+    kind: "reading",
+    value,
+    u: 0.08,
+    uCommon: 0.05,
+    instrument: "A group",
+  });
+  /** Both at one place: half a bar apart. */
+  const pair = [fine(10.9), own(11.4)];
+
+  test("one pair tells how much more it shows, and that is known of it from then on", () => {
+    const before = ask([own(11.4)]).belief!.biases.get("own pump")!;
+    expect(before.sd).toBeCloseTo(0.41, 1);
+    const { mean, sd } = ask(pair).belief!.biases.get("own pump")!;
+    expect(mean).toBeGreaterThan(0.3);
+    expect(mean).toBeLessThan(0.6);
+    expect(sd).toBeLessThan(0.2);
+  });
+
+  test("alone after a move it can’t tell; after a pair it can, by what it was found to be off", () => {
+    const moved = [fine(10.9), fine(10.9), move(-1), own(9.3)];
+    expect(ask(moved).action).toMatchObject({ kind: "fault", fault: "gauge-too-coarse" });
+    const known = [...pair, move(-1), own(9.5)];
+    expect(ask(known).belief!.value).toBeCloseTo(9, 0);
+    expect(ask(known).action).not.toMatchObject({ fault: "gauge-too-coarse" });
+  });
+
+  test("behind the closed tap nothing is accepted: it is opened, and read at the group", () => {
+    const sure = ask([fine(9), fine(9.01)]);
+    expect(sure.action.kind).toBe("accept");
+    expect(heldToRecord(sure, null, true).action).toEqual({ kind: "recheck", reason: "open-tap" });
+    const coarse = ask([fine(10.9), fine(10.9), move(-1), own(9.3)]);
+    expect(heldToRecord(coarse, null, true).action).toEqual({ kind: "recheck", reason: "open-tap" });
+    // What is surely off is turned against the tap as it stands, and a stuck part is one there, too.
+    const off = ask([fine(11), fine(11), move(-0.25), own(10.9)]);
+    expect(off.action.kind).toBe("move");
+    expect(heldToRecord(off, null, true).action).toEqual(off.action);
   });
 });
 

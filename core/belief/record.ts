@@ -30,8 +30,7 @@ const endOf = (action: Action): string =>
  */
 export function heldToRecord(advice: Advice, record: Recorded | null, behindTap = false): Advice {
   const { action } = advice;
-  if (behindTap && SETTLES.has(endOf(action)))
-    return { ...advice, action: { kind: "recheck", reason: "open-tap" } };
+  if (behindTap && SETTLES.has(endOf(action))) return { ...advice, action: { kind: "recheck", reason: "open-tap" } };
   if (!record) return advice;
   const inside = record.verdict === "holds" || record.verdict === "just holds";
   const more = record.readings < MOST_HERE;

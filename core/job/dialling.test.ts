@@ -152,6 +152,30 @@ describe("the one thing to change, in words", () => {
     expect(says(...long({ by: "double" })).headline).toBe("Keep the grind: teach the button for 36 g in the cup.");
   });
 
+  test("a button is taught where its shot keeps the grind, before there is a recipe", () => {
+    const opens = (by: Pull["by"], seconds: number) => {
+      const shots = [aShot(1, aPull({ yield: 30, seconds, by }))];
+      const { plan, records } = standingOf(aJob("K1", "handover", { shots }));
+      return plan.find((s) => s.id === "buttons")!.requires.find((r) => r.station === "shots")!.or!(records);
+    };
+    expect(opens("double", 22)).toBe(true);
+    // Pulled by hand there is nothing to teach; too fast, the grind is moved first.
+    expect(opens("manual", 22)).toBe(false);
+    expect(opens("double", 12)).toBe(false);
+  });
+
+  test("a shot that is in spec and tastes so is kept, however the one before it ran", () => {
+    const words = says(
+      { yield: 47, seconds: 17, setting: 14, taste: "sour" },
+      { yield: 38, seconds: 22.5, setting: 12 },
+      { yield: 33, seconds: 26, setting: 12, taste: "balanced" },
+    );
+    expect(words.headline).toBe("Keep: this is the recipe.");
+    // Without the taste, the two of one setting ask for a third.
+    const untasted = says({ yield: 38, seconds: 22.5, setting: 12 }, { yield: 33, seconds: 26, setting: 12 });
+    expect(untasted.headline).not.toBe("Keep: this is the recipe.");
+  });
+
   test("a grinder whose scale ends before the window says so; no setting outside is ever advised", () => {
     const grinder = { name: "Mill", finer: -1 as const, step: 1, lowest: 1, highest: 30 };
     const words = says({ seconds: 13, setting: 2, grinder }, { seconds: 15, setting: 1, grinder });
@@ -299,6 +323,10 @@ test("a shot and a recipe in a line each", () => {
   );
   expect(sayPull(aPull({ seconds: 60, yield: null, choked: true }))).toBe(
     "18.0 g to nothing in over 60.0 s from the pump, choked",
+  );
+  // What was read as a volume is said as it was read.
+  expect(sayPull(aPull({ seconds: 27, yield: 36, volume: 44, byVolume: "with-crema" }))).toBe(
+    "18.0 g to 44 ml (36.0 g) in 27.0 s from the pump",
   );
   expect(recipeWords(standing([]))).toMatch(/^18\.0 g to 36 g in 22 to 28 s from button or pump$/);
 });
