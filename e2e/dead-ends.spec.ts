@@ -113,9 +113,9 @@ test("isolation tap: the screw is locked until it is closed, and as left waits u
   await read(page, "9.0");
   // The group’s gauge is in hand again once it sees the pump again; what the closed tap showed is not as left.
   await atStation(page, "Brew pressure: as left");
-  await expect(move).toContainText("In spec. Next: Isolation tap before the group: open again.");
+  await expect(move).toContainText("Open the tap, then read at the group.");
   await tickOff(page, "Isolation tap before the group: open again");
-  await expect(move).toContainText("In spec. Take 1 more reading.");
+  await expect(move).toContainText("Read at the group.");
   await expect(place).toHaveValue("group");
 });
 

@@ -176,6 +176,22 @@ describe("the one thing to change, in words", () => {
     expect(untasted.headline).not.toBe("Keep: this is the recipe.");
   });
 
+  test("what is not the grind is told by what this machine has, and to what value", () => {
+    const on = (kind: "K2" | "K7" | "K11", ...pulls: Partial<Pull>[]) =>
+      wordsOf(standingOf(aJob(kind, "handover", { shots: pulls.map((p, i) => aShot(i + 1, aPull(p))) }))).headline;
+    const died = { flow: "died" as const, yield: 16, seconds: 14 };
+    expect(on("K7", died)).toBe("Died off: fill the tank, repeat.");
+    expect(on("K11", died)).toBe("Died off: open the supply, repeat.");
+    const bitter = { seconds: 26, taste: "bitter" as const };
+    expect(on("K7", bitter)).toBe("Flush 5 s before the shot, same grind, repeat.");
+    expect(on("K2", bitter)).toBe("Brew 5 s later after the light than this shot, same grind, repeat.");
+    expect(on("K7", { seconds: 26, taste: "sour" })).toBe(
+      "No flush, or 2 s at most, before the shot, same grind, repeat.",
+    );
+    // Bitter again after it: something else.
+    expect(on("K7", bitter, bitter)).toMatch(/coarser/);
+  });
+
   test("a grinder whose scale ends before the window says so; no setting outside is ever advised", () => {
     const grinder = { name: "Mill", finer: -1 as const, step: 1, lowest: 1, highest: 30 };
     const words = says({ seconds: 13, setting: 2, grinder }, { seconds: 15, setting: 1, grinder });

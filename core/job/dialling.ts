@@ -181,27 +181,30 @@ export function reasonNeeded(standing: Pulled, shot: ShotRecord): string | null 
     : null;
 }
 
-const CHECKS: Record<Exclude<NotTheGrind, "beside-grind">, string> = {
+const CHECKS: Record<Exclude<NotTheGrind, "beside-grind" | "died-off" | "too-hot" | "too-cool">, string> = {
   "stale-coffee": "Old coffee: open a fresh bag, repeat.",
   cold: "Not warmed up: lock in the portafilter, flush, repeat.",
   channel: "Channelling: redistribute, tamp level, repeat.",
   "low-pressure": "Low pressure: read it with a blind basket first.",
   "dose-off": "Dose off: weigh it again, repeat.",
   contradiction: "This shot does not fit the others: repeat it.",
-  "died-off": "Died off: fill the tank or open the supply, repeat.",
-  "too-hot": "Cooler water first, same grind, repeat.",
-  "too-cool": "Hotter water first, same grind, repeat.",
   "sour-slow": "Sour and slow: redistribute, tamp level, check the temperature, repeat.",
   "bitter-fast": "Bitter and fast: check temperature and coffee, repeat.",
 };
+
+/** s of flush that cool for a dark roast; for a light one none. Common practice: 0 to 5 s. */
+const COOLING_FLUSH = 5;
+/** s by which the wait after the light is moved. Common practice: about 10 s to begin with, then by taste. */
+const WAIT_STEP = 5;
 
 /** What to do about the water, by what moves it on this machine. */
 function waterWords(cause: "too-hot" | "too-cool", { kind }: Pulled, { setPoint, coffee }: Pull): string {
   const cooler = cause === "too-hot";
   const water = waterOf(kind);
-  if (water === "wait") return `${cooler ? "Wait longer" : "Wait less"} after the light, same grind, repeat.`;
+  if (water === "wait")
+    return `Brew ${WAIT_STEP} s ${cooler ? "later" : "sooner"} after the light than this shot, same grind, repeat.`;
   if (water === "flush")
-    return `${cooler ? "Flush 1 to 2 s longer" : "Flush 1 to 2 s less"} before the shot, same grind, repeat.`;
+    return `${cooler ? `Flush ${COOLING_FLUSH} s` : "No flush, or 2 s at most,"} before the shot, same grind, repeat.`;
   const band = coffee.roast ? ROAST_SET_POINTS[coffee.roast] : null;
   const to = band ? ` to ${band[0]}–${band[1]} °C (${coffee.roast} roast)` : " by 1 °C";
   return `${cooler ? "Lower" : "Raise"} set point${to}, same grind, repeat.${setPoint === undefined ? "" : ` Now ${setPoint} °C.`}`;
@@ -321,7 +324,9 @@ export function adviceWords({ advice, last, longer, missing }: Dialling, standin
             ? waterWords(change.cause, standing, last.pull)
             : change.cause === "beside-grind"
               ? besideGrind(last, standing)
-              : CHECKS[change.cause],
+              : change.cause === "died-off"
+                ? `Died off: ${standing.kind.supply === "plumbed" ? "open the supply" : "fill the tank"}, repeat.`
+                : CHECKS[change.cause],
       };
     case "keep":
       return { ...said, kind: change.kind, headline: "Keep: this is the recipe." };

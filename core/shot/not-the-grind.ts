@@ -35,7 +35,8 @@ export const ROAST_SET_POINTS = {
 } as const satisfies Record<string, readonly [low: number, high: number]>;
 
 /** A taste within its time that the water explains: a set point beside what the roast asks for, or a wait or flush that is set by taste. */
-function byTheWater(last: Shot, { water }: Pick<DialInQuestion, "water">): NotTheGrind | null {
+function byTheWater(shots: readonly Shot[], { water }: Pick<DialInQuestion, "water">): NotTheGrind | null {
+  const last = shots.at(-1)!;
   if (last.taste !== "sour" && last.taste !== "bitter") return null;
   const cause = last.taste === "sour" ? "too-cool" : "too-hot";
   const band = last.roast ? ROAST_SET_POINTS[last.roast] : null;
@@ -43,6 +44,9 @@ function byTheWater(last: Shot, { water }: Pick<DialInQuestion, "water">): NotTh
     const off = last.taste === "sour" ? band[0] - last.setPoint : last.setPoint - band[1];
     return off > SET_STEP / 2 ? cause : null;
   }
+  // A flush or a wait is put right once: the same taste again, and something else is to blame.
+  const before = shots.at(-2);
+  if (before?.taste === last.taste && before.setting === last.setting) return null;
   return water === "wait" || water === "flush" ? cause : null;
 }
 
@@ -64,7 +68,7 @@ export function notTheGrind({ recipe, shots, school, water }: DialInQuestion, be
   const slow = seconds > recipe.seconds.upper;
   if (last.taste === "sour" && slow) return "sour-slow";
   if (last.taste === "bitter" && fast && (last.age ?? 0) <= STALE_DAYS) return "bitter-fast";
-  const hot = !fast && !slow ? byTheWater(last, { water }) : null;
+  const hot = !fast && !slow ? byTheWater(shots, { water }) : null;
   if (hot) return hot;
   if (last.peak != null && last.peak < LOW_PRESSURE && fast && (last.age ?? 0) <= STALE_DAYS) return "low-pressure";
   if (fast && (last.age ?? 0) > STALE_DAYS) return "stale-coffee";

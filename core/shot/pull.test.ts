@@ -155,7 +155,7 @@ describe("which event the seconds count from is part of the value", () => {
 
 describe("what can’t be, beside the field it was given in", () => {
   test.each<[string, string, Partial<Pull>]>([
-    ["yield", "less than the coffee", { yield: 12 }],
+    ["yield", "less than the coffee", { yield: 12, flow: "even" }],
     ["seconds", "Type the seconds", { seconds: 0 }],
     ["firstDrop", "after the stop", { firstDrop: 30 }],
     ["dose", "18.0 g", { dose: 180 }],

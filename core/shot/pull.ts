@@ -205,7 +205,7 @@ export function problemsOf(pull: Pull, today: string): PullProblem[] {
     if (!pull.choked) no("yield", "Weigh what is in the cup, or say that it choked.");
   } else if (!(inCup > 0)) no("yield", "Weigh what is in the cup, or say that it choked.");
   else if (inCup > 400) no("yield", `${inCup} g is no shot.`);
-  else if (!pull.choked && pull.flow !== "drip" && inCup < dose)
+  else if (!pull.choked && pull.flow !== "drip" && pull.flow !== "died" && inCup < dose)
     odd("yield", `${inCup} g from ${dose} g of coffee is less than the coffee. Did it choke?`);
   else if (inCup > 6 * dose) odd("yield", `${inCup} g from ${dose} g of coffee is unusual.`);
   if (pull.atStop !== undefined && inCup !== null && pull.atStop > inCup)

@@ -276,6 +276,12 @@ describe("when it is not the grind", () => {
     expect(change({ taste: "bitter", roast: "dark", setPoint: 91.5 }, "display").kind).not.toBe("check");
     expect(change({ taste: "sour" }, "wait")).toMatchObject({ cause: "too-cool" });
     expect(change({ taste: "bitter" }, "flush")).toMatchObject({ cause: "too-hot" });
+    // Put right once: bitter again at the same setting, and something else is tried.
+    const twice = [shot(25, { taste: "bitter" }), shot(25.5, { taste: "bitter" })];
+    expect(ask(twice, { water: "flush" }).change.kind).not.toBe("check");
+    expect(ask([shot(25, { taste: "sour" }), shot(25.5, { taste: "bitter" })], { water: "flush" }).change.kind).toBe(
+      "check",
+    );
     // Outside its time it is the grind’s turn.
     expect(ask([shot(15, { taste: "sour" })], { water: "wait" }).change.kind).toBe("grind");
   });

@@ -211,7 +211,7 @@ export function loopView(
     learnt: job.learnt[loop.id] ? learntFrom(job.learnt[loop.id]!) : null,
     chart: chartOf(at),
     // While one reading is doubted, and read again, nothing is said of the instruments.
-    disagree: isDoubted(at.advice) ? "" : disagreement(current, unitOf(loop, pressureUnit), resolution),
+    disagree: isDoubted(at) ? "" : disagreement(current, unitOf(loop, pressureUnit), resolution),
     flowing: flowingView(at, standing, current),
     spread: reads.called && current?.sd != null ? { sd: current.sd, of: reads.called } : null,
   };
@@ -251,9 +251,13 @@ function lockedBy({ loop }: KnobStanding, standing: Standing): string {
   return open && !station!.hardStop ? `First tick on the sheet: ${open.label}.` : "";
 }
 
-/** The reading last taken is likely old or a slip. */
-const isDoubted = (advice: KnobStanding["advice"]) =>
-  advice?.action.kind === "recheck" && ["contradiction", "disagree", "unsettled"].includes(advice.action.reason);
+/** The reading last taken is likely old or a slip, by what the same instrument showed here before. */
+function isDoubted({ advice, log }: KnobStanding): boolean {
+  if (advice?.action.kind !== "recheck" || !["contradiction", "disagree", "unsettled"].includes(advice.action.reason))
+    return false;
+  const rows = runOf(log, "as-left");
+  return rows.filter((r) => r.instrument.id === rows.at(-1)!.instrument.id).length > 1;
+}
 
 /** The tap before the group stands closed: what is read sees OPV and pump alone. */
 const isTapClosed = ({ with: { brew } }: KnobStanding["loop"], { records }: Standing) =>
